@@ -70,6 +70,20 @@ async function read(
   return end;
 }
 
+/** A log as it was stored, with s from its first row to its last. */
+type StoredLog = TraceSummary & { readonly seconds: number };
+
+/** What the files of a log come to together. */
+const totalOf = (summaries: readonly TraceSummary[], rows: number, seconds: number): StoredLog => ({
+  rows,
+  seconds,
+  origin: summaries[0]?.origin ?? 0,
+  problems: summaries.flatMap((s) => s.problems),
+  problemRows: summaries.reduce((s, x) => s + x.problemRows, 0),
+  remarks: summaries.flatMap((s) => s.remarks),
+  explanation: summaries.length === 1 ? (summaries[0]?.explanation ?? null) : null,
+});
+
 /**
  * Reads the files of a log and stores it as chunks of run `runId`, in one pass, so that its length costs no memory.
  *
@@ -81,7 +95,7 @@ export async function storeLog(
   files: readonly LogFile[],
   skipBadRows: boolean,
   { progress, see, meanwhile }: StoreOptions = {},
-): Promise<Result<TraceSummary & { readonly seconds: number }>> {
+): Promise<Result<StoredLog>> {
   const size = files.reduce((s, f) => s + f.blob.size, 0) || 1;
   let done = 0;
   const seen = (bytes: number) => progress?.((done += bytes) / size);
@@ -139,15 +153,7 @@ export async function storeLog(
     }
     if (r.ok) summaries.push(r.value);
   }
-  const total: TraceSummary & { seconds: number } = {
-    rows,
-    seconds: until,
-    origin: summaries[0]?.origin ?? 0,
-    problems: summaries.flatMap((s) => s.problems),
-    problemRows: summaries.reduce((s, x) => s + x.problemRows, 0),
-    remarks: summaries.flatMap((s) => s.remarks),
-    explanation: summaries.length === 1 ? (summaries[0]?.explanation ?? null) : null,
-  };
+  const total = totalOf(summaries, rows, until);
   if (total.problemRows && !skipBadRows) {
     await writing;
     await dropTrace(runId);

@@ -357,6 +357,19 @@ function searched(r: WarmingReadings, p: Problem): { readonly p: Problem; readon
   return Number.isFinite(best.cost) ? { p, best } : null;
 }
 
+/** JᵀWJ of least squares over the bins, with what is known beforehand on its diagonal. */
+function normalMatrix(b: Problem["b"], jacobian: readonly Float64Array[], own: readonly number[]): number[][] {
+  const m = jacobian.length;
+  return Array.from({ length: m }, (_, i) =>
+    Array.from({ length: m }, (_, j) => {
+      let s = i === j ? nth(own, i) : 0;
+      const [ci, cj] = [jacobian[i] as Float64Array, jacobian[j] as Float64Array];
+      for (let k = 0; k < b.n; k++) s += sampleAt(b.weight, k) * sampleAt(ci, k) * sampleAt(cj, k);
+      return s;
+    }),
+  );
+}
+
 function described(
   p: Problem,
   best: {
@@ -387,14 +400,7 @@ function described(
   const m = jacobian.length;
   const linear = quickTau === null ? 3 : 4;
   const own = [...p.ridge.slice(0, linear), 1 / USUAL.spread ** 2, ...(quickTau === null ? [] : [2])];
-  const normal = Array.from({ length: m }, (_, i) =>
-    Array.from({ length: m }, (_, j) => {
-      let s = i === j ? nth(own, i) : 0;
-      const [ci, cj] = [jacobian[i] as Float64Array, jacobian[j] as Float64Array];
-      for (let k = 0; k < b.n; k++) s += sampleAt(b.weight, k) * sampleAt(ci, k) * sampleAt(cj, k);
-      return s;
-    }),
-  );
+  const normal = normalMatrix(b, jacobian, own);
   const inverse = invert(normal);
   if (!inverse) return null;
   let squares = 0;

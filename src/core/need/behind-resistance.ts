@@ -1,4 +1,4 @@
-import type { HouseRules } from "../measurement";
+import type { Finding, HouseRules } from "../measurement";
 import { formatQuantity, highest, lowest } from "../quantities";
 import { judgeRequirement, type Candidate, type Outcome } from "./judge-need";
 import { stoppedBy, type Added } from "./added";
@@ -70,6 +70,24 @@ export function judgeBehind(
   const stopped = stoppedBy(added, power / volts, cell);
   if (stopped) return { requirementId: r.id, word: "missed", basis: "changed", why: stopped };
   if (resistance <= 0) return null;
+  return heldBehind(r, b, { cell, volts, resistance, amps: r.reading.limit.low, findings }, { need, rules, unsure });
+}
+
+/** Whether what was measured at the batteries around the voltage that the board still sees shows that it holds the load there. */
+function heldBehind(
+  r: Extract<Requirement, { readonly kind: "quantity" }>,
+  b: Candidate,
+  at: {
+    readonly cell: number;
+    readonly volts: number;
+    readonly resistance: number;
+    readonly amps: number;
+    readonly findings: readonly Finding[];
+  },
+  by: { readonly need: Pick<Need, "currency">; readonly rules: HouseRules; unsure(why: string): Outcome },
+): Outcome {
+  const { cell, volts, resistance, findings } = at;
+  const { need, rules, unsure } = by;
   const sees = `Behind ${formatQuantity(resistance, "Ω")} it sees ${formatQuantity(volts, "V")} of the cell's ${formatQuantity(cell, "V")}`;
   const batteries = [
     ...new Set(
@@ -80,14 +98,14 @@ export function judgeBehind(
       ),
     ),
   ];
-  const held = (at: number, low: number): boolean =>
+  const held = (battery: number, low: number): boolean =>
     judgeRequirement(
       {
         ...r,
         reading: {
           ...r.reading,
           limit: { kind: "at-least", low },
-          conditions: { ...r.reading.conditions, battery: { at } },
+          conditions: { ...r.reading.conditions, battery: { at: battery } },
         },
       },
       b,
@@ -100,7 +118,7 @@ export function judgeBehind(
     basis: "changed",
     why: `${sees}; ${why}`,
   });
-  const low = r.reading.limit.low;
+  const low = at.amps;
   const below = highest(batteries.filter((v) => v <= volts));
   if (below > 0 && held(below, low)) return met(`at ${formatQuantity(below, "V")} it held enough.`);
   const above = lowest(batteries.filter((v) => v > volts && volts >= NEAR * v));

@@ -39,6 +39,64 @@ export interface Checklist {
   withdraw(): void;
 }
 
+/** What is asked of each item, once or at each of its voltages, with its answer. */
+function looksOf(items: readonly ChecklistItem[], answers: readonly Answer[]): Look[] {
+  const last = new Map(answers.map((a) => [keyOf(a.item, a.volts), a]));
+  // A gauge may have been read a little beside the volts that were asked for: less than half a step off, it answers that look.
+  const near = ({ id, at }: ChecklistItem, volts: number) => {
+    const [first = 0, second = first + 0.1] = at?.volts ?? [];
+    return (
+      answers.find(
+        (a) => a.item === id && a.volts !== undefined && Math.abs(a.volts - volts) < 0.45 * Math.abs(second - first),
+      ) ?? null
+    );
+  };
+  return items.flatMap((item): Look[] =>
+    item.at
+      ? item.at.volts.map((volts) => ({
+          key: keyOf(item.id, volts),
+          item,
+          volts,
+          answer: last.get(keyOf(item.id, volts)) ?? near(item, volts),
+        }))
+      : [{ key: item.id, item, answer: last.get(item.id) ?? null }],
+  );
+}
+
+function answerOf(run: RunDossier["run"], item: string, word: string, volts: number | undefined): AnswerRecord {
+  const at = now();
+  return {
+    kind: "answer",
+    id: newId(),
+    notebookId: run.notebookId,
+    createdAt: at,
+    updatedAt: at,
+    runId: run.id,
+    item,
+    word,
+    takenAt: at,
+    ...(volts !== undefined ? { volts } : {}),
+  };
+}
+
+/** An answer is never altered: the earlier one is withdrawn and kept as such. */
+function withdrawn(run: RunDossier["run"], a: Answer): AnswerRecord {
+  const at = now();
+  return {
+    kind: "answer",
+    id: a.id,
+    notebookId: run.notebookId,
+    createdAt: a.at,
+    updatedAt: at,
+    deletedAt: at,
+    runId: run.id,
+    item: a.item,
+    word: a.word,
+    takenAt: a.at,
+    ...(a.volts !== undefined ? { volts: a.volts } : {}),
+  };
+}
+
 /** A checklist under way: what is answered, what comes next, and every act that a key can do. */
 export function useChecklist(d: RunDossier, items: readonly ChecklistItem[]): Checklist {
   const [chosen, setChosen] = useState<string | null>(null);
@@ -49,61 +107,10 @@ export function useChecklist(d: RunDossier, items: readonly ChecklistItem[]): Ch
     source.kind === "simulated"
       ? (SIMULATED_BUTTONS[source.board as SimulatedButtonsId] ?? SIMULATED_BUTTONS["steady-synchronous"]).model
       : null;
-  const looks = useMemo(() => {
-    const last = new Map(d.answers.map((a) => [keyOf(a.item, a.volts), a]));
-    // A gauge may have been read a little beside the volts that were asked for: less than half a step off, it answers that look.
-    const near = ({ id, at }: ChecklistItem, volts: number) => {
-      const [first = 0, second = first + 0.1] = at?.volts ?? [];
-      return (
-        d.answers.find(
-          (a) => a.item === id && a.volts !== undefined && Math.abs(a.volts - volts) < 0.45 * Math.abs(second - first),
-        ) ?? null
-      );
-    };
-    return items.flatMap((item): Look[] =>
-      item.at
-        ? item.at.volts.map((volts) => ({
-            key: keyOf(item.id, volts),
-            item,
-            volts,
-            answer: last.get(keyOf(item.id, volts)) ?? near(item, volts),
-          }))
-        : [{ key: item.id, item, answer: last.get(item.id) ?? null }],
-    );
-  }, [items, d.answers]);
+  const looks = useMemo(() => looksOf(items, d.answers), [items, d.answers]);
   const current = looks.find((l) => l.key === chosen) ?? looks.find((l) => !l.answer && !passed.has(l.key)) ?? null;
-  const record = (look: Look, word: string, volts: number | undefined): AnswerRecord => {
-    const at = now();
-    return {
-      kind: "answer",
-      id: newId(),
-      notebookId: d.run.notebookId,
-      createdAt: at,
-      updatedAt: at,
-      runId: d.run.id,
-      item: look.item.id,
-      word,
-      takenAt: at,
-      ...(volts !== undefined ? { volts } : {}),
-    };
-  };
-  /** An answer is never altered: the earlier one is withdrawn and kept as such. */
-  const gone = (a: Answer): AnswerRecord => {
-    const at = now();
-    return {
-      kind: "answer",
-      id: a.id,
-      notebookId: d.run.notebookId,
-      createdAt: a.at,
-      updatedAt: at,
-      deletedAt: at,
-      runId: d.run.id,
-      item: a.item,
-      word: a.word,
-      takenAt: a.at,
-      ...(a.volts !== undefined ? { volts: a.volts } : {}),
-    };
-  };
+  const record = (look: Look, word: string, volts: number | undefined) => answerOf(d.run, look.item.id, word, volts);
+  const gone = (a: Answer) => withdrawn(d.run, a);
   return {
     looks,
     current,

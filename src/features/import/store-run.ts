@@ -108,6 +108,53 @@ async function readLog(runId: string, r: RunToStore, signal: AbortSignal, progre
   }
 }
 
+/** The files beside the first one, as a run names them. */
+function furtherFiles(files: Awaited<ReturnType<typeof readLog>>["files"] | undefined): FurtherFile[] {
+  return (files ?? []).map(({ fileId: id, dialect: d, mapping: m, join, starts }) => ({
+    fileId: id,
+    dialect: d,
+    mapping: m,
+    join: join as FurtherFile["join"],
+    starts,
+  }));
+}
+
+interface Stored {
+  readonly fileId: string;
+  readonly base: Pick<RunRecord, "notebookId" | "createdAt" | "updatedAt">;
+  readonly start: string;
+  readonly setup: RunRecord["setup"];
+  readonly further: readonly FurtherFile[];
+}
+
+/** The run that the files are read as. */
+function runOf(runId: RunId, r: RunToStore, { fileId, base, start, setup, further }: Stored): RunRecord {
+  const [first] = r.files;
+  return {
+    kind: "run",
+    id: runId,
+    ...base,
+    boardId: r.board.id,
+    sampleId: r.sample.id,
+    procedure: r.procedure.id,
+    title: `${r.procedure.title} from ${first.name}`,
+    startUtc: start,
+    ...(r.startAssumed ? { startAssumed: true } : {}),
+    zone: Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC",
+    state: "finished",
+    setup,
+    pinned: pinnedOn(r.sample, start),
+    source: {
+      kind: "file",
+      fileId,
+      dialect: first.table.dialect,
+      mapping: first.mapping,
+      skipBadRows: r.odd === "skip",
+      ...(further.length ? { more: further } : {}),
+    },
+  };
+}
+
 /**
  * Reads files as a run and stores all of it, or nothing: odd rows are told, not taken, unless asked for, and so is a run of the same bytes.
  * Throws with words where a file can't be read or the storage is full.
@@ -119,7 +166,7 @@ export const storeRun = (
   progress: (share: number) => void,
 ): Promise<StoredRun> =>
   whileLogComes(async () => {
-    const { board, sample, procedure: p } = r;
+    const { board, procedure: p } = r;
     const [first] = r.files;
     const { dialect } = first.table;
     const read = p.readings === "trace" ? await readLog(runId, r, signal, progress) : null;
@@ -186,36 +233,7 @@ export const storeRun = (
       return { kind: "twin", run: twin };
     }
     if (!read) await putContent(fileId, first.file);
-    const further = read?.files.slice(1).map(({ fileId: id, dialect: d, mapping: m, join, starts }) => ({
-      fileId: id,
-      dialect: d,
-      mapping: m,
-      join: join as FurtherFile["join"],
-      starts,
-    }));
-    const run: RunRecord = {
-      kind: "run",
-      id: runId,
-      ...base,
-      boardId: board.id,
-      sampleId: sample.id,
-      procedure: p.id,
-      title: `${p.title} from ${first.name}`,
-      startUtc: start,
-      ...(r.startAssumed ? { startAssumed: true } : {}),
-      zone: Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC",
-      state: "finished",
-      setup,
-      pinned: pinnedOn(sample, start),
-      source: {
-        kind: "file",
-        fileId,
-        dialect,
-        mapping: first.mapping,
-        skipBadRows: r.odd === "skip",
-        ...(further?.length ? { more: further } : {}),
-      },
-    };
+    const run = runOf(runId, r, { fileId, base, start, setup, further: furtherFiles(read?.files.slice(1)) });
     await namingIn(board.notebookId, async () =>
       change(`import ${first.name}`, [
         ...files,

@@ -79,6 +79,28 @@ const orThrow = <T>(file: File, r: T | { error: string }): T => {
   return r as T;
 };
 
+/** Takes in a notebook that is not here yet; gives how many records it has. */
+async function addNotebook(
+  worker: WorkerClient,
+  file: File,
+  notebookId: string,
+  signal: AbortSignal,
+  progress: (share: number) => void,
+) {
+  const added = orThrow(
+    file,
+    await worker.ask("archive-new", { file }, signal, progress).catch((e: unknown) => {
+      // A worker that was ended half way leaves what nobody sees: it is swept once nothing is coming in any more.
+      setTimeout(() => void sweepWhenQuiet().catch(() => undefined), 500);
+      throw e;
+    }),
+  );
+  // Nothing of it is worked out yet: what does that is started early when it is opened.
+  rememberKept("notebook", false);
+  announceNotebook(notebookId);
+  return added;
+}
+
 /** Takes an archive in: all of it or, with the reason, nothing. Null where the tester gave it up. */
 export async function importArchive(
   file: File,
@@ -105,18 +127,7 @@ export async function importArchive(
         act: null,
       };
       if (!head.here) {
-        const added = orThrow(
-          file,
-          await worker.ask("archive-new", { file }, signal, progress).catch((e: unknown) => {
-            // A worker that was ended half way leaves what nobody sees: it is swept once nothing is coming in any more.
-            setTimeout(() => void sweepWhenQuiet().catch(() => undefined), 500);
-            throw e;
-          }),
-        );
-        // Nothing of it is worked out yet: what does that is started early when it is opened.
-        rememberKept("notebook", false);
-        announceNotebook(head.notebookId);
-        return { ...none, added };
+        return { ...none, added: await addNotebook(worker, file, head.notebookId, signal, progress) };
       }
       const plan = orThrow(file, await worker.ask("archive-plan", { file }, signal, progress));
       const items: Item[] = plan.write.map(({ from, to }) => (from ? edit(from, to) : to));

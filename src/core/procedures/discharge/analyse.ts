@@ -12,6 +12,7 @@ import {
   sampling,
   divide,
   model,
+  type Uncertain,
 } from "../../quantities";
 import { finite, indexAt, integrate, valueBefore } from "../../traces";
 import { changingLoad } from "../kit/changing-load";
@@ -172,6 +173,37 @@ function crossing(
   return null;
 }
 
+/** What was drawn, as a charge in As with the moments (s) and the rate (A) that it was drawn with. */
+interface Drawn {
+  readonly drawn: number;
+  readonly rate: number;
+  readonly floor: number;
+  readonly start: number;
+  readonly stop: number;
+  readonly paused: number;
+  readonly gaps: number;
+}
+
+/** The charge that was drawn, Ah, with its sources. */
+function chargeDrawn(log: Log, { drawn, rate, floor, start, stop, paused, gaps }: Drawn, setup: RunSetup): Uncertain {
+  const a = setup.instruments[log.ampRole];
+  const v = setup.instruments[log.voltRole];
+  const slope = Math.abs(valueBefore(log.time, log.volts, indexAt(log.time, stop), stop, 8)?.slope ?? 0);
+  const late = v && slope > 0 ? rectangular(accuracyAt(v, floor)) / slope : 0;
+  return uncertain(drawn / 3600, [
+    ...(a
+      ? ([
+          [meterSource(log.ampRole, "gain"), (rectangular(a.gain) * drawn) / 3600],
+          [meterSource(log.ampRole, "offset"), (rectangular(a.counts * a.resolution) * (stop - start - paused)) / 3600],
+        ] as [ErrorSource, number][])
+      : []),
+    [model("voltage at the floor"), (late * rate) / 3600],
+    [sampling(), (Math.sqrt(1 + 2 * gaps) * rectangular(log.usual / 2) * rate) / 3600],
+    // The cell recovers in a pause and gives a little more then; beyond what a pause of minutes does it is not stated.
+    [model("recovery in the pauses"), paused > 0 ? rectangular(0.01 * Math.sqrt(paused / PAUSES)) * (drawn / 3600) : 0],
+  ]);
+}
+
 function capacity(
   log: Log,
   flows: readonly Segment[],
@@ -232,22 +264,7 @@ function capacity(
     );
     return;
   }
-  const a = setup.instruments[log.ampRole];
-  const v = setup.instruments[log.voltRole];
-  const slope = Math.abs(valueBefore(log.time, log.volts, indexAt(log.time, stop), stop, 8)?.slope ?? 0);
-  const late = v && slope > 0 ? rectangular(accuracyAt(v, floor)) / slope : 0;
-  const x = uncertain(drawn / 3600, [
-    ...(a
-      ? ([
-          [meterSource(log.ampRole, "gain"), (rectangular(a.gain) * drawn) / 3600],
-          [meterSource(log.ampRole, "offset"), (rectangular(a.counts * a.resolution) * (stop - start - paused)) / 3600],
-        ] as [ErrorSource, number][])
-      : []),
-    [model("voltage at the floor"), (late * rate) / 3600],
-    [sampling(), (Math.sqrt(1 + 2 * gaps.length) * rectangular(log.usual / 2) * rate) / 3600],
-    // The cell recovers in a pause and gives a little more then; beyond what a pause of minutes does it is not stated.
-    [model("recovery in the pauses"), paused > 0 ? rectangular(0.01 * Math.sqrt(paused / PAUSES)) * (drawn / 3600) : 0],
-  ]);
+  const x = chargeDrawn(log, { drawn, rate, floor, start, stop, paused, gaps: gaps.length }, setup);
   const f = logFinding("cell.capacity", x, setup, {
     conditions: {
       rate: Number((plan && Math.abs(plan.rate - rate) < 0.05 * plan.rate ? plan.rate : rate).toPrecision(2)),

@@ -90,6 +90,22 @@ function firstAbove(values: Float64Array, limit: number): number {
   return low;
 }
 
+/** A combination of pieces as the choice for a target. */
+function choiceOf(c: Combination, target: number, volts: number, drawer: readonly DrawerResistor[]): LoadChoice {
+  const values = c.pieces.map((piece) => (drawer[piece] as DrawerResistor).ohms);
+  const [p = -1, q = -1, t3 = -1] = c.pieces;
+  const strain = strainOf(c.arrangement, volts, c.ohms, drawer, p, q, t3);
+  return {
+    target,
+    ohms: ohmsOf(c.arrangement, values),
+    amps: volts / c.ohms,
+    arrangement: c.arrangement,
+    text: arrangementText(c.arrangement, values),
+    strain,
+    cool: strain <= 0.5,
+  };
+}
+
 /**
  * Chooses for each target (A, positive) the arrangement of up to three pieces whose current at `volts` is nearest.
  *
@@ -185,18 +201,7 @@ export function chooseLoads(
     ];
     const c = cool && (coolAway <= COOL_WITHIN || coolAway <= anyAway * COOL_FACTOR) ? cool : (any ?? cool);
     if (!c) return;
-    const values = c.pieces.map(r);
-    const [p = -1, q = -1, t3 = -1] = c.pieces;
-    const strain = strainOf(c.arrangement, volts, c.ohms, drawer, p, q, t3);
-    found[i] = {
-      target: t,
-      ohms: ohmsOf(c.arrangement, values),
-      amps: volts / c.ohms,
-      arrangement: c.arrangement,
-      text: arrangementText(c.arrangement, values),
-      strain,
-      cool: strain <= 0.5,
-    };
+    found[i] = choiceOf(c, t, volts, drawer);
   });
   return found.filter((x): x is LoadChoice => x !== null);
 }

@@ -270,6 +270,34 @@ function recoveryAfter(w: Work, from: number, until: number): Recovery | null {
 
 const WORST: readonly Recovery[] = ["automatic", "load-removal", "power-cycle", "none"];
 
+/** A short that drew the supply's own limit: the module limits nothing below it, unless its claimed trip lies above what the supply gives. */
+function ownLimit({ setup, findings, notes }: Work, nominal: number, current: number, limit: number): void {
+  const trip = setup.plan?.claimedTrip ?? null;
+  const needs = trip === null ? 0 : supplyFor(trip, nominal, setup.plan?.battery ?? 3.7);
+  if (needs > limit) {
+    findings.push(
+      wordFinding("protect.short-present", "not stated", [
+        {
+          code: "supply-below-trip",
+          message: `The short drew the supply's own limit of ${q(limit, "A")}, and the claimed trip, which draws about ${q(needs, "A", { digits: 2 })}, is above it.`,
+          remedy: "Raise the supply's limit past the claimed trip, as far as the wiring and the maker's limits allow.",
+          pushes: "either",
+        },
+      ]),
+    );
+    notes.push({
+      code: "supply-below-trip",
+      message: `Whether the module limits a short is not known: the supply's limit of ${q(limit, "A")} is below its claimed trip.`,
+    });
+  } else {
+    findings.push(wordFinding("protect.short-present", "no"));
+    notes.push({
+      code: "unprotected",
+      message: `The short drew ${q(current, "A", { digits: 3 })}, the supply's own limit: the module limits nothing below it. A cell would deliver its full short-circuit current.`,
+    });
+  }
+}
+
 function short(w: Work, nominal: number): void {
   const { setup, findings, notes } = w;
   const shorts = shortsOf(w);
@@ -308,31 +336,7 @@ function short(w: Work, nominal: number): void {
     // What flowed into a dead module says nothing of a limit.
     findings.push(wordFinding("protect.short-present", "no"), wordFinding("protect.short-recovery", "none"));
   } else if (own) {
-    const trip = setup.plan?.claimedTrip ?? null;
-    const needs = trip === null ? 0 : supplyFor(trip, nominal, setup.plan?.battery ?? 3.7);
-    if (needs > limit) {
-      findings.push(
-        wordFinding("protect.short-present", "not stated", [
-          {
-            code: "supply-below-trip",
-            message: `The short drew the supply's own limit of ${q(limit, "A")}, and the claimed trip, which draws about ${q(needs, "A", { digits: 2 })}, is above it.`,
-            remedy:
-              "Raise the supply's limit past the claimed trip, as far as the wiring and the maker's limits allow.",
-            pushes: "either",
-          },
-        ]),
-      );
-      notes.push({
-        code: "supply-below-trip",
-        message: `Whether the module limits a short is not known: the supply's limit of ${q(limit, "A")} is below its claimed trip.`,
-      });
-    } else {
-      findings.push(wordFinding("protect.short-present", "no"));
-      notes.push({
-        code: "unprotected",
-        message: `The short drew ${q(current, "A", { digits: 3 })}, the supply's own limit: the module limits nothing below it. A cell would deliver its full short-circuit current.`,
-      });
-    }
+    ownLimit(w, nominal, current, limit);
   } else {
     findings.push(wordFinding("protect.short-present", "yes"));
     if (worst) findings.push(wordFinding("protect.short-recovery", worst));

@@ -76,6 +76,14 @@ function cellsBefore(log: PackLog, row: number, count = 8): Edge[] {
     .sort((a, b) => b.volts - a.volts);
 }
 
+/** A cell's volts at a change of the current; the sample before it may be up to one interval old. */
+const edgeVolts = (log: PackLog, e: Edge, row: number, setup: RunSetup<PackPlan>): Uncertain =>
+  withPart(
+    meterReading(e.volts, e.role, setup, `cell ${e.number}`, e.count),
+    sampling(`sampling of cell ${e.number}`),
+    Math.abs(e.slope) * rectangular((sampleAt(log.time, row) - sampleAt(log.time, row - 1)) / 2),
+  );
+
 /** Cut, release, spread and low cut of a pack, and whether it was full when it was cut. */
 export function analysePack(readings: ReadingsOf<"trace">, setup: RunSetup<PackPlan>): Analysis {
   const log = packLog(readings.trace, setup);
@@ -100,13 +108,7 @@ export function analysePack(readings: ReadingsOf<"trace">, setup: RunSetup<PackP
     const f = logFinding(name, x, setup, { conditions });
     if (f) findings.push(f);
   };
-  // The sample before the change may be up to one interval old.
-  const edge = (e: Edge, row: number) =>
-    withPart(
-      meterReading(e.volts, e.role, setup, `cell ${e.number}`, e.count),
-      sampling(`cell ${e.number}`),
-      Math.abs(e.slope) * rectangular((sampleAt(log.time, row) - sampleAt(log.time, row - 1)) / 2),
-    );
+  const edge = (e: Edge, row: number) => edgeVolts(log, e, row, setup);
   const charges = withoutWaking(events);
   const cut = charges.find((e) => e.kind === "charge-cut");
   const tapered = charges.find((e) => e.kind === "tapered");

@@ -80,15 +80,8 @@ interface Columns {
   readonly ic: Float64Array;
 }
 
-/** Sums over windows; every row that was read whole counts once. */
-function overWindows(
-  windows: readonly SteadyWindow[],
-  c: Columns,
-  setup: RunSetup<SolarPlan>,
-  findings: Finding[],
-  notes: Note[],
-  time: Float64Array,
-): void {
+/** Sums of the readings and of the powers over windows, and the powers of each of them. */
+function sumsOf(windows: readonly SteadyWindow[], c: Columns) {
   const each: { n: number; panel: number; cell: number }[] = [];
   const sum = { n: 0, vi: 0, ii: 0, vc: 0, ic: 0, panel: 0, cell: 0 };
   for (const w of windows) {
@@ -116,6 +109,19 @@ function overWindows(
     sum.panel += panel;
     sum.cell += cell;
   }
+  return { each, sum };
+}
+
+/** What the windows come to together; every row that was read whole counts once. */
+function overWindows(
+  windows: readonly SteadyWindow[],
+  c: Columns,
+  setup: RunSetup<SolarPlan>,
+  findings: Finding[],
+  notes: Note[],
+  time: Float64Array,
+): void {
+  const { each, sum } = sumsOf(windows, c);
   if (sum.n === 0 || !(sum.panel > 0)) return;
   const seconds = windows.reduce((s, w) => s + w.to - w.from, 0);
   const efficiency = sum.cell / sum.panel;

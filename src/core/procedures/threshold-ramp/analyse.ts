@@ -112,65 +112,70 @@ export function analyseRamp(readings: ReadingsOf<"trace">, setup: RunSetup<RampP
     });
   if (charge) overCharge(ramp);
   else overDischarge(ramp, trace.events);
-  const spans = spansOf(ramp);
-  const band = setup.conditions.regulationBand ?? 0.05;
-  const nominal = setup.conditions.nominalOutput;
-  return {
-    findings: ramp.findings,
-    notes: ramp.notes,
-    charts: logCharts(
-      log.time,
-      c,
-      [
-        charge
-          ? {
-              id: "voltage",
-              title: "Cell voltage",
-              label: "Voltage",
-              unit: "V",
-              roles: [["cellVoltage", "cell", 0]],
-              claims: [
-                { characteristic: "protect.over-charge-voltage", axis: "y" },
-                { characteristic: "protect.over-charge-release", axis: "y" },
-              ],
-            }
-          : {
-              id: "voltage",
-              title: "Battery voltage",
-              label: "Voltage",
-              unit: "V",
-              roles: [["batteryVoltage", "battery", 0]],
-              claims: [
-                { characteristic: "protect.over-discharge-voltage", axis: "y" },
-                { characteristic: "protect.over-discharge-release", axis: "y" },
-              ],
-            },
-        {
-          id: "current",
-          title: charge ? "Current into the cell" : "Current out of the battery",
-          label: "Current",
-          unit: "A",
-          roles: charge
-            ? [["cellCurrent", "cell", 0]]
-            : [
-                ["batteryCurrent", "battery", 0],
-                ["outputCurrent", "load", 1],
-              ],
-        },
-        {
-          id: "output",
-          title: "Output voltage",
-          label: "Voltage",
-          unit: "V",
-          roles: [["outputVoltage", "output", 1]],
-          ...(nominal
-            ? { band: { low: nominal * (1 - band), high: nominal * (1 + band), label: `±${Math.round(band * 100)} %` } }
-            : {}),
-        },
-      ],
-      { spans, events: trace.events },
-    ),
-  };
+  return { findings: ramp.findings, notes: ramp.notes, charts: chartsOf(ramp, c, charge, trace.events) };
+}
+
+/** What the ramp draws: the voltage that was ramped, its current, and the output. */
+function chartsOf(
+  ramp: Ramp,
+  c: Parameters<typeof logCharts>[1],
+  charge: boolean,
+  events: readonly TraceEvent[],
+): ReturnType<typeof logCharts> {
+  const band = ramp.setup.conditions.regulationBand ?? 0.05;
+  const nominal = ramp.setup.conditions.nominalOutput;
+  return logCharts(
+    ramp.time,
+    c,
+    [
+      charge
+        ? {
+            id: "voltage",
+            title: "Cell voltage",
+            label: "Voltage",
+            unit: "V",
+            roles: [["cellVoltage", "cell", 0]],
+            claims: [
+              { characteristic: "protect.over-charge-voltage", axis: "y" },
+              { characteristic: "protect.over-charge-release", axis: "y" },
+            ],
+          }
+        : {
+            id: "voltage",
+            title: "Battery voltage",
+            label: "Voltage",
+            unit: "V",
+            roles: [["batteryVoltage", "battery", 0]],
+            claims: [
+              { characteristic: "protect.over-discharge-voltage", axis: "y" },
+              { characteristic: "protect.over-discharge-release", axis: "y" },
+            ],
+          },
+      {
+        id: "current",
+        title: charge ? "Current into the cell" : "Current out of the battery",
+        label: "Current",
+        unit: "A",
+        roles: charge
+          ? [["cellCurrent", "cell", 0]]
+          : [
+              ["batteryCurrent", "battery", 0],
+              ["outputCurrent", "load", 1],
+            ],
+      },
+      {
+        id: "output",
+        title: "Output voltage",
+        label: "Voltage",
+        unit: "V",
+        roles: [["outputVoltage", "output", 1]],
+        ...(nominal
+          ? { band: { low: nominal * (1 - band), high: nominal * (1 + band), label: `±${Math.round(band * 100)} %` } }
+          : {}),
+      },
+    ],
+    { spans: spansOf(ramp), events },
+  );
 }
 
 /** V by which a battery must have been raised (or a cell lowered) for a board to let the current flow again; less is a lead that slipped. */
