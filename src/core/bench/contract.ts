@@ -21,7 +21,7 @@ export interface DemoRun {
 /** The simulated bench of one procedure. */
 export interface ProcedureBench {
   readonly procedure: string;
-  /** What can stand on it, by id, the sound one first; nothing where somebody watches lights, which a simulated charge marks in its log. */
+  /** What can stand on it, by id, the sound one first. */
   readonly specimens: Readonly<Record<string, { readonly title: string }>>;
   /** What such a thing is called. */
   readonly thing: "charger" | "module";

@@ -72,7 +72,7 @@ export const meterSource = (role: string, kind: "gain" | "offset" | "own", readi
  *
  * Gain and offset shares are rectangular (JCGM 100, 4.3.7) and common to the meter named by `role`. Resolution and
  * about half a step of noise are the reading's own; `readingId` keeps them apart. Without an accuracy the reading carries
- * no uncertainty; findings that rest on it lose theirs (procedures/accuracies.ts).
+ * no uncertainty; findings that rest on it lose theirs (procedures/kit/accuracies.ts).
  */
 export function readingOf(value: number, role: string, readingId: string, accuracy: Accuracy | undefined): Uncertain {
   if (!accuracy) return exact(value);

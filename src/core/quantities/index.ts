@@ -51,7 +51,6 @@ export {
   sampling,
   scatter,
   withoutKind,
-  ERROR_KINDS,
   type ErrorKind,
   type ErrorSource,
   type SourceShare,

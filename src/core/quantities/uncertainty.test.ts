@@ -1,4 +1,3 @@
-import { partOf, type Uncertain, ownUncertainty, model, power } from "./";
 import fc from "fast-check";
 import { readingOf, meterSource } from "../instruments";
 import {
@@ -19,6 +18,11 @@ import {
   standardUncertainty,
   subtract,
   uncertain,
+  partOf,
+  type Uncertain,
+  ownUncertainty,
+  model,
+  power,
 } from ".";
 
 const SEED = 4711;

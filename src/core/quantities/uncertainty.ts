@@ -11,8 +11,7 @@
  * Where an error comes from: what a meter's gain and offset do to all its readings, what is a reading's own (noise, resolution, scatter),
  * what leads take away, what a model or a stated figure leaves open, and what lies between two samples.
  */
-export const ERROR_KINDS = ["gain", "offset", "own", "lead", "model", "sampling"] as const;
-export type ErrorKind = (typeof ERROR_KINDS)[number];
+export type ErrorKind = "gain" | "offset" | "own" | "lead" | "model" | "sampling";
 
 /** One source of error. Two with the same kind, role and id are the same error. */
 export interface ErrorSource {
