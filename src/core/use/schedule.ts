@@ -1,6 +1,8 @@
 import { highest } from "../quantities";
 import type { Random } from "../simulator/random";
-import { compile, Decoder } from "./schedule-decode";
+import { Beam, WIDTH } from "./schedule-beam";
+import { Decoder } from "./schedule-decode";
+import { compile } from "./schedule-minutes";
 import { proveBest } from "./schedule-exact";
 import { lengthOf, type Schedule, type ScheduleQuestion, type ScheduleTask } from "./schedule-question";
 
@@ -100,6 +102,11 @@ class Walk {
     this.best = first.map((order) => this.costed(order)).reduce((a, b) => (b.cost < a.cost ? b : a));
     this.at = this.best;
   }
+  /** Goes on from an order where it is better than the best so far. */
+  offer(order: readonly number[]): void {
+    const offered = this.costed(order);
+    if (offered.cost < this.best.cost) this.best = this.at = offered;
+  }
   private costed(order: readonly number[], most = Infinity): Ordered {
     const { finish, sum } = this.decoder.run(order, most);
     return { order, finish, cost: finish === Infinity ? Infinity : finish + sum / (1 + finish * (1 + order.length)) };
@@ -131,21 +138,52 @@ function mirrored(q: ScheduleQuestion): ScheduleQuestion {
 /** Orders between two looks at the time. */
 const LOOK = 16;
 
-/** The best of many orders: every other one is placed from the end of the day backwards, which finds what placing from its beginning can't. */
+/** The share of a search that goes to beam searches; and, of these, one in so many from the end of the day backwards. */
+const BEAMS = 0.75;
+const BACKWARDS = 4;
+/** How far a walk that begins at such an order has cooled already, as a share of a whole search. */
+const SETTLED = 0.7;
+
+/** A day, and what searches it. */
+interface Side {
+  readonly walk: Walk;
+  readonly beam: Beam;
+}
+
+function sideOf(q: ScheduleQuestion, random: Random): Side {
+  const day = compile(q);
+  return { walk: new Walk(q, random, new Decoder(day)), beam: new Beam(day, random) };
+}
+
+/**
+ * The best of many orders: those of beam searches first, then such as a walk comes to. Some are placed from the end of the day backwards,
+ * which finds what placing from its beginning can't.
+ */
 function byOrders(q: ScheduleQuestion, random: Random, least: number, orders: number, spent?: () => number): Schedule {
-  const ahead = new Walk(q, random, new Decoder(compile(q)));
+  const ahead = sideOf(q, random);
   // Tasks with minutes of their own have none in the mirror.
-  const mirror = q.tasks.some((t) => t.at !== undefined) ? null : mirrored(q);
-  const back = mirror && new Walk(mirror, random, new Decoder(compile(mirror)));
-  const ends = (): number => Math.min(ahead.best.finish, back?.best.finish ?? Infinity);
-  let share = 0;
-  for (let k = 0; k < orders && ends() > least; k++) {
-    if (k % LOOK === 0) share = Math.max(k / orders, spent?.() ?? 0);
-    if (share >= 1) break;
-    (back && k % 2 ? back : ahead).step(share);
+  const back = q.tasks.some((t) => t.at !== undefined) ? null : sideOf(mirrored(q), random);
+  const ends = (): number => Math.min(ahead.walk.best.finish, back?.walk.best.finish ?? Infinity);
+  let used = 0;
+  const share = (): number => Math.max(used / orders, spent?.() ?? 0);
+  const beamsOver = (): boolean => share() >= BEAMS;
+  // A beam search that would use up too much is not begun.
+  const affordable = WIDTH * q.tasks.length <= BEAMS * orders;
+  for (let n = 1; affordable && ends() > least && !beamsOver(); n++) {
+    const side = back && n % BACKWARDS === 0 ? back : ahead;
+    const order = side.beam.order(beamsOver);
+    if (order) side.walk.offer(order);
+    // An order of the walk places about half of its tasks anew.
+    used += (2 * side.beam.tried) / q.tasks.length;
   }
-  if (!back || ahead.best.finish <= back.best.finish) return ahead.decoder.plan(ahead.best.order);
-  const late = back.decoder.plan(back.best.order);
+  const began = share();
+  const from = began > 0 ? SETTLED : 0;
+  for (let k = 0, now = began; now < 1 && ends() > least; k++, used++) {
+    if (k % LOOK === 0) now = share();
+    (back && k % 2 ? back : ahead).walk.step(from + ((1 - from) * (now - began)) / (1 - began));
+  }
+  if (!back || ahead.walk.best.finish <= back.walk.best.finish) return ahead.walk.decoder.plan(ahead.walk.best.order);
+  const late = back.walk.decoder.plan(back.walk.best.order);
   return {
     ...late,
     starts: Object.fromEntries(q.tasks.map((t) => [t.id, late.finish - (late.starts[t.id] ?? 0) - lengthOf(t)])),
