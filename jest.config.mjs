@@ -12,7 +12,7 @@ const config = {
   roots: ["<rootDir>/src"],
   moduleNameMapper: { "^@/(.*)$": "<rootDir>/src/$1" },
   transform: {
-    "^.+\\.(t|j)sx?$": [
+    "^.+\\.(t|m?j)sx?$": [
       "@swc/jest",
       {
         jsc: {
@@ -24,7 +24,7 @@ const config = {
       },
     ],
   },
-  transformIgnorePatterns: ["/node_modules/(?!(@tanstack|idb|@noble)/)"],
+  transformIgnorePatterns: ["/node_modules/(?!(@tanstack|idb|@noble|d3-[a-z-]+|internmap|ml-levenberg-marquardt|is-any-array)/)"],
 };
 
 export default config;

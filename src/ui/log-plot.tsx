@@ -1,16 +1,17 @@
 "use client";
 
 import { memo, useEffect, useId, useMemo, useRef, useState, type ReactNode, type RefObject } from "react";
+import { scaleLinear } from "d3-scale";
 import type { ChartSpec } from "@/core/measurement";
 import { Crosshair } from "./crosshair";
 import { ChartHead, dash, SaveChart } from "./chart-frame";
-import { axisScale, clockScale, linePath, logAxis, timeAxis, type ClaimLine } from "./plot-data";
+import { axisScale, clockScale, linePath, logAxis, timeAxis, type ClaimLine, type LogColumn } from "./plot-data";
 import { TONES } from "./plot-marks";
 
 /** A column thinned for the screen. */
 export interface LogCurve {
-  readonly x: ArrayLike<number>;
-  readonly y: ArrayLike<number>;
+  readonly x: LogColumn;
+  readonly y: LogColumn;
 }
 
 export interface LogPlotProps {
@@ -252,8 +253,8 @@ export const LogPlot = memo(function LogPlot({
     plot,
     across,
     up,
-    x: (t) => plot.left + (plot.width * (t - across.low)) / (across.high - across.low),
-    y: (v) => plot.top + plot.height * (1 - (v - up.low) / (up.high - up.low)),
+    x: scaleLinear([across.low, across.high], [plot.left, plot.left + plot.width]),
+    y: scaleLinear([up.low, up.high], [plot.top + plot.height, plot.top]),
   };
   return (
     <figure aria-label={spec.title}>

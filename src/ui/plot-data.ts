@@ -1,3 +1,6 @@
+import { bisectLeft, range, ticks, tickStep } from "d3-array";
+import { scaleLinear } from "d3-scale";
+import { line } from "d3-shape";
 import { ELEMENTS, highest, lowest, unitSymbol, type Unit } from "@/core/quantities";
 import type { ChartSeries, ChartSpec } from "@/core/measurement";
 
@@ -42,8 +45,11 @@ export function thin<T extends { readonly y: number }>(points: readonly T[], mos
   return out;
 }
 
-/** Round axis limits and ticks (1, 2 or 5 times a power of ten) that hold every value. */
-export function axis(values: readonly number[], count = 6): { low: number; high: number; ticks: number[] } {
+/** A value so near an end of its axis, as a share of a step, would be drawn half outside the frame. */
+const NEAR_END = 0.15;
+
+/** Round axis limits and ticks, about `count` of them, that hold every value; an end near a value moves on by a step. */
+export function axis(values: readonly number[], count = 5): { low: number; high: number; ticks: number[] } {
   const finite = values.filter(Number.isFinite);
   if (finite.length === 0) return { low: 0, high: 1, ticks: [0, 0.5, 1] };
   let low = lowest(finite);
@@ -52,20 +58,12 @@ export function axis(values: readonly number[], count = 6): { low: number; high:
     low -= Math.abs(low) * 0.05 || 0.5;
     high += Math.abs(high) * 0.05 || 0.5;
   }
-  const raw = (high - low) / count;
-  const power = 10 ** Math.floor(Math.log10(raw));
-  const step = ([1, 2, 5, 10].find((m) => m * power >= raw) ?? 10) * power;
-  // A value close to an end would be drawn half outside the frame, so an end near one moves on by a step.
-  const near = 0.15;
-  let first = Math.floor(low / step + 1e-9);
-  if (low !== 0 && low / step - first < near) first--;
-  let last = Math.ceil(high / step - 1e-9);
-  if (high !== 0 && last - high / step < near) last++;
-  return {
-    low: first * step,
-    high: last * step,
-    ticks: Array.from({ length: last - first + 1 }, (_, i) => Number(((first + i) * step).toPrecision(10))),
-  };
+  const room = NEAR_END * tickStep(low, high, count);
+  const round = scaleLinear()
+    .domain([low === 0 ? 0 : low - room, high === 0 ? 0 : high + room])
+    .nice(count);
+  const [first = low, last = high] = round.domain();
+  return { low: first, high: last, ticks: round.ticks(count) };
 }
 
 /** One unit for all ticks of an axis: amps, volts and watts below one in thousandths, ratios in per cent. */
@@ -84,21 +82,17 @@ export function axisScale(
 
 /** Steps of a time axis, s: what clocks count in. */
 const CLOCK = [1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 900, 1800, 3600, 7200, 10800, 21600, 43200, 86400];
+const DAY = 86400;
+/** Below so many seconds a tick, time is counted in tenths and less. */
+const FINE = 0.5;
 
 /** An axis of time in s on round seconds, minutes or hours; it begins and ends where it is told to. */
 export function timeAxis(from: number, to: number, count = 9): { low: number; high: number; ticks: number[] } {
-  const span = to - from;
-  const decade = 10 ** Math.floor(Math.log10(span / count));
-  const fine = span / count < 0.5 ? [1, 2, 5, 10].map((m) => Number((m * decade).toPrecision(3))) : [];
-  const step = [...fine, ...CLOCK].find((s) => span / s <= count) ?? 86400 * Math.ceil(span / 86400 / count);
-  const first = Math.ceil(from / step - 1e-9);
-  return {
-    low: from,
-    high: to,
-    ticks: Array.from({ length: Math.floor(to / step + 1e-9) - first + 1 }, (_, i) =>
-      Number(((first + i) * step).toPrecision(12)),
-    ),
-  };
+  const least = (to - from) / count;
+  // What is asked of `ticks` is a mean: it may give half as many again.
+  if (least < FINE) return { low: from, high: to, ticks: ticks(from, to, (2 * count) / 3) };
+  const step = CLOCK[bisectLeft(CLOCK, least)] ?? DAY * Math.ceil(least / DAY);
+  return { low: from, high: to, ticks: range(step * Math.ceil(from / step - 1e-9), to * (1 + 1e-12) + 1e-9, step) };
 }
 
 /**
@@ -153,15 +147,14 @@ export function logAxis(
   return axis([low, high], 5);
 }
 
-/** A line through readings as an SVG path, in whole tenths of a pixel. */
-export function linePath(
-  x: ArrayLike<number>,
-  y: ArrayLike<number>,
-  across: (v: number) => number,
-  up: (v: number) => number,
-): string {
-  const parts = new Array<string>(x.length);
-  for (let k = 0; k < x.length; k++)
-    parts[k] = `${k ? "L" : "M"}${Math.round(across(nth(x, k)) * 10) / 10} ${Math.round(up(nth(y, k)) * 10) / 10}`;
-  return parts.join("");
+/** Numbers of a log's column as they are drawn. */
+export type LogColumn = readonly number[] | Float32Array | Float64Array;
+
+/** A line through readings as an SVG path, in tenths of a pixel. */
+export function linePath(x: LogColumn, y: LogColumn, across: (v: number) => number, up: (v: number) => number): string {
+  const path = line<unknown>()
+    .x((_, k) => across(nth(x, k)))
+    .y((_, k) => up(nth(y, k)))
+    .digits(1);
+  return path(x) ?? "";
 }

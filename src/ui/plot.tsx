@@ -29,8 +29,8 @@ function limits(spec: ChartSpec, claims: PlotProps["claims"]) {
   // Loads and days begin at none; a battery's volts never do.
   const x =
     spec.x.unit === "V"
-      ? axis([...all.map((p) => p.x), ...claimed("x")], 8)
-      : axis([0, far, ...all.map((p) => p.x).filter((v) => v < -0.02 * far)], 8);
+      ? axis([...all.map((p) => p.x), ...claimed("x")], 7)
+      : axis([0, far, ...all.map((p) => p.x).filter((v) => v < -0.02 * far)], 7);
   const counted = all.filter((p) => p.state !== "fell");
   const drawnYs = (counted.length ? counted : all).map((p) => p.y);
   const top = highest([0, ...drawnYs, ...claimed("y")]);
@@ -39,7 +39,7 @@ function limits(spec: ChartSpec, claims: PlotProps["claims"]) {
   const low = lowest([...ys, ...claimed("y"), spec.band?.low ?? Infinity]);
   const high = highest([...ys, ...claimed("y"), spec.band?.high ?? -Infinity]);
   const fallen = all.filter((p) => p.state === "fell").map((p) => Math.max(p.y, low - 0.6 * (high - low)));
-  return { x, y: axis([low, high, ...fallen].filter(Number.isFinite), 6) };
+  return { x, y: axis([low, high, ...fallen].filter(Number.isFinite), 5) };
 }
 
 /** The same axis as before as long as it reads the same, so that a new point within it redraws no axis. */

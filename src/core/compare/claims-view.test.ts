@@ -3,7 +3,7 @@ import { HOUSE_RULES, type Finding } from "../measurement";
 import { seeded } from "../simulator";
 import { judgeClaim, type EvidenceSample } from "../verdicts";
 import { claimMarks, claimRows, goodSide, type ClaimMark } from "./claim-marks";
-import { density, lanes, onStrip, roundStep, stripScale } from "./strip";
+import { density, lanes, onStrip, stripScale } from "./strip";
 
 const claim = (characteristic: string, limit: Limit, id = "c"): Claim => ({
   id,
@@ -174,14 +174,11 @@ test("rows keep quantities and kinds of limit apart, in the order of the diction
 
 describe("a strip", () => {
   test("has round ticks inside its ends, holds what is fixed, and clips what is far off", () => {
-    expect([roundStep(1, 5), roundStep(0.9, 5), roundStep(7, 4), roundStep(1.1e-3, 5)]).toEqual(
-      [0.2, 0.2, 2, 0.00025].map((x) => expect.closeTo(x, 12) as number),
-    );
     const s = stripScale([0.9, 1.1, 9], [0, 1], 1);
     expect(s.high).toBeCloseTo(2 * 1.06, 9);
     expect(onStrip(s, 9)).toEqual({ at: 1, beyond: 1 });
     expect(onStrip(s, -5).beyond).toBe(-1);
-    expect(s.ticks.every((t) => t >= s.low && t <= s.high)).toBe(true);
+    expect(s.ticks).toEqual([0, 0.5, 1, 1.5, 2]);
     expect(stripScale([], []).ticks).toEqual([0, 1]);
     expect(stripScale([NaN, Infinity, 3]).low).toBeLessThan(3);
   });

@@ -1,3 +1,4 @@
+import { ticks } from "d3-array";
 import { highest, lowest } from "../quantities";
 
 /** A scale along a strip: the values at its two ends, and where it is labelled. */
@@ -5,15 +6,6 @@ export interface StripScale {
   readonly low: number;
   readonly high: number;
   readonly ticks: readonly number[];
-}
-
-const NICE = [1, 2, 2.5, 5, 10];
-
-/** The step of about `count` round ticks over a width: 1, 2, 2.5 or 5 times a power of ten. */
-export function roundStep(width: number, count: number): number {
-  const rough = width / Math.max(1, count);
-  const power = 10 ** Math.floor(Math.log10(rough));
-  return (NICE.find((n) => n * power >= rough * (1 - 1e-9)) ?? 10) * power;
 }
 
 /**
@@ -30,11 +22,7 @@ export function stripScale(values: readonly number[], fixed: readonly number[] =
   if (!(low <= high)) return { low: 0, high: 1, ticks: [0, 1] };
   const pad = high > low ? 0.06 * (high - low) : Math.abs(high) * 0.05 || 1;
   [low, high] = [low - pad, high + pad];
-  const step = roundStep(high - low, 6);
-  const ticks: number[] = [];
-  for (let k = Math.ceil(low / step - 1e-9); k * step <= high * (1 + 1e-12) + 1e-12; k++)
-    ticks.push(Number((k * step).toPrecision(12)));
-  return { low, high, ticks };
+  return { low, high, ticks: ticks(low, high, 6) };
 }
 
 /** Where a value stands on a scale, 0 to 1; what is beyond an end is at that end, and `beyond` says on which side. */

@@ -1,3 +1,4 @@
+import { CholeskyDecomposition, Matrix } from "ml-matrix";
 import { ELEMENTS, invert, median } from "../quantities";
 
 const { nth, sampleAt } = ELEMENTS;
@@ -228,48 +229,31 @@ class Problem {
     const { target, columns, yy, products } = this.slow(tau);
     const slow = columns.length;
     const m = quickTau === null ? slow : slow + 1;
-    const a = Array.from({ length: m }, () => new Array<number>(m + 1).fill(0));
+    const a = Matrix.zeros(m, m);
+    const right = new Array<number>(m).fill(0);
+    const put = (i: number, j: number, v: number): void => void a.set(i, j, v).set(j, i, v);
     products.forEach((row, i) => {
-      for (let j = i; j < slow; j++) (a[i] as number[])[j] = nth(row, j - i);
-      (a[i] as number[])[m] = nth(row, slow - i);
+      for (let j = i; j < slow; j++) put(i, j, nth(row, j - i));
+      right[i] = nth(row, slow - i);
     });
     if (quickTau !== null) {
       const { column, square } = this.quick(quickTau);
-      columns.forEach((c, i) => ((a[i] as number[])[slow] = this.product(c, column)));
-      (a[slow] as number[])[slow] = square;
-      (a[slow] as number[])[m] = this.product(column, target);
+      columns.forEach((c, i) => put(i, slow, this.product(c, column)));
+      put(slow, slow, square);
+      right[slow] = this.product(column, target);
     }
-    const right = a.map((row) => nth(row, m));
-    for (let i = 0; i < m; i++) {
-      for (let j = 0; j < i; j++) (a[i] as number[])[j] = nth(a[j] as number[], i);
-      (a[i] as number[])[i] = nth(a[i] as number[], i) + nth(this.ridge, i);
-    }
-    const x = eliminate(a, m);
+    for (let i = 0; i < m; i++) a.set(i, i, a.get(i, i) + nth(this.ridge, i));
+    const x = solveNormal(a, right);
     if (!x || nth(x, 2) < 0 || (m > 3 && nth(x, 3) < 0)) return { cost: Infinity, x: [0, 0, 0, 0] };
     const prior = ((Math.log(tau) - USUAL.slow) / USUAL.spread) ** 2;
     return { cost: yy - x.reduce((s, v, i) => s + v * nth(right, i), 0) + prior, x: m > 3 ? x : [...x, 0] };
   }
 }
 
-function eliminate(a: number[][], m: number): number[] | null {
-  for (let c = 0; c < m; c++) {
-    const pivot = a[c] as number[];
-    const d = nth(pivot, c);
-    if (!(Math.abs(d) > 1e-12)) return null;
-    for (let r = c + 1; r < m; r++) {
-      const row = a[r] as number[];
-      const f = nth(row, c) / d;
-      if (f !== 0) for (let j = c; j <= m; j++) row[j] = nth(row, j) - f * nth(pivot, j);
-    }
-  }
-  const x = new Array<number>(m).fill(0);
-  for (let r = m - 1; r >= 0; r--) {
-    const row = a[r] as number[];
-    let s = nth(row, m);
-    for (let j = r + 1; j < m; j++) s -= nth(row, j) * nth(x, j);
-    x[r] = s / nth(row, r);
-  }
-  return x;
+/** The solution of normal equations, by Cholesky's decomposition; null where they have none to working precision. */
+function solveNormal(a: Matrix, right: readonly number[]): number[] | null {
+  const parts = new CholeskyDecomposition(a);
+  return parts.isPositiveDefinite() ? parts.solve(Matrix.columnVector([...right])).to1DArray() : null;
 }
 
 /** What a board that was still warm has to gain over one at rest: three standard deviations. */

@@ -56,16 +56,5 @@ export {
   type SourceShare,
   type Uncertain,
 } from "./uncertainty";
-export {
-  fitLine,
-  highest,
-  invert,
-  fitPolynomial,
-  lowest,
-  median,
-  normalCdf,
-  quantile,
-  scatterOfMean,
-  studentT,
-  type PolynomialFit,
-} from "./statistics";
+export { fitLine, fitPolynomial, invert, type PolynomialFit } from "./least-squares";
+export { highest, lowest, median, normalCdf, quantile, scatterOfMean, studentT } from "./statistics";

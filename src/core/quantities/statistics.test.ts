@@ -1,5 +1,6 @@
 import fc from "fast-check";
-import { fitPolynomial, median, normalCdf, quantile, scatterOfMean, studentT } from "./statistics";
+import { fitPolynomial } from "./least-squares";
+import { median, normalCdf, quantile, scatterOfMean, studentT } from "./statistics";
 
 const SEED = 97;
 
