@@ -1,3 +1,5 @@
+import { quantile as quantileOf } from "d3-array";
+
 /** One figure of a benchmark: its measurements, what of them is compared, and the target. */
 export interface Figure {
   readonly name: string;
@@ -8,14 +10,7 @@ export interface Figure {
   readonly target: number;
 }
 
-/** The q-quantile (0…1) of values, by linear interpolation between order statistics. */
-export function quantile(values: readonly number[], q: number): number {
-  const v = [...values].sort((a, b) => a - b);
-  const at = (v.length - 1) * q;
-  const low = v[Math.floor(at)] ?? NaN;
-  const high = v[Math.ceil(at)] ?? NaN;
-  return low + (high - low) * (at - Math.floor(at));
-}
+const quantile = (values: readonly number[], q: number): number => quantileOf(values, q) ?? NaN;
 
 const judgedValue = (f: Figure): number =>
   f.judged === "median"
