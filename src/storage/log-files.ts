@@ -154,15 +154,11 @@ export async function storeLog(
     if (r.ok) summaries.push(r.value);
   }
   const total = totalOf(summaries, rows, until);
-  if (total.problemRows && !skipBadRows) {
+  const refused = total.problemRows > 0 && !skipBadRows;
+  if (refused || rows < 2) {
     await writing;
     await dropTrace(runId);
-    return ok(total);
-  }
-  if (rows < 2) {
-    await writing;
-    await dropTrace(runId);
-    return err(FEW_ROWS);
+    return refused ? ok(total) : err(FEW_ROWS);
   }
   await meanwhile?.(total);
   await writing;

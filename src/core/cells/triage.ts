@@ -78,6 +78,65 @@ export function sinceCharge<
   return (used < 0 ? rest : rest.slice(0, used)).filter((l) => l.volts !== null);
 }
 
+/** Gathers the reasons against a cell. */
+type Add = (code: TriageReason["code"], severity: TriageReason["severity"], text: string) => void;
+
+/** What was said and seen of a cell, and how low it was found. */
+function looked(cell: TriageCell, sorted: readonly CellLook[], rules: TriageRules, add: Add): void {
+  if (cell.rejected) add("said", "reject", cell.rejected.why);
+  for (const sign of new Set(sorted.flatMap((l) => (l.sign ? [l.sign] : []))))
+    if (REJECTING[sign] !== cell.rejected?.why) add("sign", "reject", REJECTING[sign] ?? sign);
+  const floor = chargeFloor(cell, rules);
+  const lowest = sorted.reduce((low, l) => (l.volts !== null && l.volts < low ? l.volts : low), Infinity);
+  if (lowest < floor)
+    add("low-start", "reject", `it was found at ${q(lowest, "V", { digits: 3 })}, under the floor of ${q(floor, "V")}`);
+}
+
+/** Whether it falls too fast at rest. */
+function falls(drop: RestDrop | null, rules: TriageRules, add: Add): void {
+  if (!drop?.rate) return;
+  const [rate, u] = [drop.rate.value, expandedUncertainty(drop.rate)];
+  const said = `it falls by ${q(rate, "V/day", { digits: 2 })}`;
+  // A cell that has not settled yet may still fall faster than it will: that rejects nothing.
+  if (rate - u > rules.restDrop)
+    add(
+      "falls-at-rest",
+      drop.settled ? "reject" : "doubt",
+      drop.settled
+        ? `${said} at rest, more than ${q(rules.restDrop, "V/day")}`
+        : `${said} while it settles; read it again`,
+    );
+  else if (rate + u > rules.restDrop)
+    add("falls-at-rest", "doubt", `${said} at rest, too close to ${q(rules.restDrop, "V/day")} to call`);
+}
+
+/** Whether its resistance is too high. */
+function resists(r: Measured | undefined, limit: number, add: Add): void {
+  if (!r || !(r.value + r.u > limit)) return;
+  const [value, most] = [q(r.value, "Ω", { digits: 2 }), q(limit, "Ω", { digits: 2 })];
+  if (r.value - r.u > limit) add("resistance", "reject", `its resistance of ${value} is more than ${most}`);
+  else add("resistance", "doubt", `its resistance of ${value} is too close to ${most} to call`);
+}
+
+/** Whether it holds too little of what it is rated for. */
+function holds(c: Measured | undefined, rated: number, rules: TriageRules, add: Add): void {
+  const least = rules.cellShare * rated;
+  if (!c || !(c.value - c.u < least)) return;
+  const value = q(c.value, "Ah", { digits: 3 });
+  if (c.value + c.u < least) add("capacity", "reject", `it holds ${value} of the ${q(rated, "Ah")} it is rated for`);
+  else add("capacity", "doubt", `its ${value} are too close to ${q(least, "Ah", { digits: 3 })} to call`);
+}
+
+/** How it fell since it was last charged; null where nothing tells. */
+function fallSince(since: readonly CellLook[]): RestDrop | null {
+  const first = since[0];
+  if (!first) return null;
+  return restDrop(
+    since.map((l) => ({ days: (l.at - first.at) / DAY, volts: numeric(l.volts) })),
+    first.meter,
+  );
+}
+
 /**
  * Whether a cell is fit for use: signs that somebody noticed, a start under the reject floor, a fall at rest, a resistance and a
  * capacity beyond the house's limits. A limit rejects only where the whole interval lies beyond it; where it reaches across, the cell
@@ -90,95 +149,22 @@ export function triage(
   rules: TriageRules,
 ): Triage {
   const series = cell.series ?? 1;
-  const sorted = [...looks]
-    .sort((a, b) => a.at - b.at)
-    .map((l) => (l.volts === null ? l : { ...l, volts: l.volts / series }));
+  const inOrder = [...looks].sort((a, b) => a.at - b.at);
+  const sorted = inOrder.map((l) => (l.volts === null ? l : { ...l, volts: l.volts / series }));
   const reasons: TriageReason[] = [];
-  const add = (code: TriageReason["code"], severity: TriageReason["severity"], text: string) =>
-    reasons.push({ code, severity, text });
-  if (cell.rejected) add("said", "reject", cell.rejected.why);
-  for (const sign of new Set(sorted.flatMap((l) => (l.sign ? [l.sign] : []))))
-    if (REJECTING[sign] !== cell.rejected?.why) add("sign", "reject", REJECTING[sign] ?? sign);
-  const floor = chargeFloor(cell, rules);
-  const lowest = sorted.reduce<CellLook | null>(
-    (low, l) => (l.volts !== null && (low === null || l.volts < numeric(low.volts)) ? l : low),
-    null,
-  );
-  if (lowest?.volts !== null && lowest && lowest.volts < floor)
-    add(
-      "low-start",
-      "reject",
-      `it was found at ${q(lowest.volts, "V", { digits: 3 })}, under the floor of ${q(floor, "V")}`,
-    );
-
+  const add: Add = (code, severity, text) => void reasons.push({ code, severity, text });
+  looked(cell, sorted, rules, add);
   const since = sinceCharge(sorted);
-  const first = since[0]?.at ?? 0;
-  const drop = since.length
-    ? restDrop(
-        since.map((l) => ({ days: (l.at - first) / DAY, volts: numeric(l.volts) })),
-        since[0]?.meter,
-      )
-    : null;
-  if (drop?.rate) {
-    const [rate, u] = [drop.rate.value, expandedUncertainty(drop.rate)];
-    const said = `it falls by ${q(rate, "V/day", { digits: 2 })}`;
-    // A cell that has not settled yet may still fall faster than it will: that rejects nothing.
-    if (rate - u > rules.restDrop)
-      add(
-        "falls-at-rest",
-        drop.settled ? "reject" : "doubt",
-        drop.settled
-          ? `${said} at rest, more than ${q(rules.restDrop, "V/day")}`
-          : `${said} while it settles; read it again`,
-      );
-    else if (rate + u > rules.restDrop)
-      add("falls-at-rest", "doubt", `${said} at rest, too close to ${q(rules.restDrop, "V/day")} to call`);
-  }
-  const limit = (series * rules.cellResistance) / cell.capacity;
-  const r = measured.resistance;
-  if (r && r.value - r.u > limit)
-    add(
-      "resistance",
-      "reject",
-      `its resistance of ${q(r.value, "Ω", { digits: 2 })} is more than ${q(limit, "Ω", { digits: 2 })}`,
-    );
-  else if (r && r.value + r.u > limit)
-    add(
-      "resistance",
-      "doubt",
-      `its resistance of ${q(r.value, "Ω", { digits: 2 })} is too close to ${q(limit, "Ω", { digits: 2 })} to call`,
-    );
-  const least = rules.cellShare * cell.capacity;
-  const c = measured.capacity;
-  if (c && c.value + c.u < least)
-    add(
-      "capacity",
-      "reject",
-      `it holds ${q(c.value, "Ah", { digits: 3 })} of the ${q(cell.capacity, "Ah")} it is rated for`,
-    );
-  else if (c && c.value - c.u < least)
-    add(
-      "capacity",
-      "doubt",
-      `its ${q(c.value, "Ah", { digits: 3 })} are too close to ${q(least, "Ah", { digits: 3 })} to call`,
-    );
+  const drop = fallSince(since);
+  falls(drop, rules, add);
+  resists(measured.resistance, (series * rules.cellResistance) / cell.capacity, add);
+  holds(measured.capacity, cell.capacity, rules, add);
 
-  const last =
-    [...looks]
-      .filter((l) => l.volts !== null || l.sign)
-      .sort((a, b) => a.at - b.at)
-      .at(-1) ?? null;
+  const last = inOrder.filter((l) => l.volts !== null || l.sign).at(-1) ?? null;
   const reject = reasons.some((x) => x.severity === "reject");
-  const tested = drop?.rate || r || c;
-  const word = cell.rejected
-    ? "rejected"
-    : reject
-      ? "reject it"
-      : reasons.length
-        ? "in doubt"
-        : tested
-          ? "sound"
-          : "unknown";
+  const tested = drop?.rate || measured.resistance || measured.capacity;
+  const unrejected = reasons.length ? "in doubt" : tested ? "sound" : "unknown";
+  const word = cell.rejected ? "rejected" : reject ? "reject it" : unrejected;
   const used = sorted.at(-1)?.used === true;
   return { word, reasons, drop, last, due: cell.rejected || reject || used ? null : due(since, drop, rules) };
 }

@@ -179,20 +179,14 @@ function buildBoard(b: DemoBoard, means: BoardMeans): { records: StoredRecord[];
   };
 }
 
-function buildSweep(
-  b: DemoBoard,
-  sweep: NonNullable<DemoBoard["sweeps"]>[number],
-  means: BoardMeans,
-  boardId: BoardId,
-  claims: PlanContext["claims"],
-  samples: readonly SampleId[],
-  minutesAgo: number,
-): StoredRecord[] {
-  const p = loadSweep;
+type DemoSweep = NonNullable<DemoBoard["sweeps"]>[number];
+
+/** The set-up that a demo sweep is planned with. */
+function sweepSetup(b: DemoBoard, sweep: DemoSweep, claims: PlanContext["claims"]): RunSetup<SweepPlan> {
   const context: PlanContext = { claims, rules: HOUSE_RULES, rig: { ...DEFAULT_RIG, instruments: BENCH_ACCURACY } };
-  const planned = p.plan(context);
+  const planned = loadSweep.plan(context);
   assert(planned.ok, `the demo sweep of ${b.title} can't be planned`);
-  const setup: RunSetup<SweepPlan> = {
+  return {
     ...planned.value,
     conditions: {
       ...planned.value.conditions,
@@ -200,8 +194,32 @@ function buildSweep(
     },
     ...(sweep.starts && planned.value.plan ? { plan: { ...planned.value.plan, starts: true } } : {}),
   };
+}
+
+/** What a meter that shows too little or too much shows, in the steps of its display. */
+function shownBy(meter: DemoSweep["meter"], cells: Point["cells"]): Point["cells"] {
+  const read = meter && cells[meter.role]?.value;
+  const step = meter && DEFAULT_RIG.instruments[meter.role]?.resolution;
+  return meter && step && typeof read === "number"
+    ? {
+        ...cells,
+        [meter.role]: { value: Number((Math.round((read * meter.shows) / step) * step).toFixed(6)), status: "ok" },
+      }
+    : cells;
+}
+
+function buildSweep(
+  b: DemoBoard,
+  sweep: DemoSweep,
+  means: BoardMeans,
+  boardId: BoardId,
+  claims: PlanContext["claims"],
+  samples: readonly SampleId[],
+  minutesAgo: number,
+): StoredRecord[] {
+  const p = loadSweep;
+  const setup = sweepSetup(b, sweep, claims);
   const bench = new VirtualBench(benchFor(SIMULATED_BOARDS[b.simulatedAs].model, sweep.seed));
-  const { meter } = sweep;
   const result = rehearse(p, setup, bench, {
     dwell: DEMO_DWELL,
     id: () => means.newId(),
@@ -227,17 +245,6 @@ function buildSweep(
       source: sweep.simulated ? { kind: "simulated", board: b.simulatedAs, seed: sweep.seed } : { kind: "typed" },
     },
   ];
-  /** What a meter that shows too little or too much shows, in the steps of its display. */
-  const shown = (cells: Point["cells"]): Point["cells"] => {
-    const read = meter && cells[meter.role]?.value;
-    const step = meter && DEFAULT_RIG.instruments[meter.role]?.resolution;
-    return meter && step && typeof read === "number"
-      ? {
-          ...cells,
-          [meter.role]: { value: Number((Math.round((read * meter.shows) / step) * step).toFixed(6)), status: "ok" },
-        }
-      : cells;
-  };
   result.points.forEach((point, k) => {
     const takenAt = new Date(Date.parse(begun) + k * 25_000).toISOString();
     out.push({
@@ -248,7 +255,7 @@ function buildSweep(
       sequence: k,
       state: "taken",
       settings: point.settings,
-      cells: shown(point.cells),
+      cells: shownBy(sweep.meter, point.cells),
       takenAt,
       ...(point.dwell !== undefined ? { dwell: point.dwell } : {}),
     });

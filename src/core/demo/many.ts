@@ -83,8 +83,38 @@ const WAYS: readonly Way[] = [
   ...Array<Way>(6).fill("found"),
 ];
 
+/** The pack that the tested cells were put together to, and its entry in the drawer. */
+function packOf(
+  packable: readonly { readonly code: string; readonly capacity: number }[],
+  { newId, base }: Means,
+): StoredRecord[] {
+  const { groups } = matchCells(packable, SERIES, PARALLEL, seeded(1));
+  const entry: CellRecord = {
+    kind: "cell",
+    id: newId(),
+    ...base,
+    title: "Float pack",
+    ...packEntry(groups.map((g) => g.map((c) => ({ ...FLOAT, capacity: c.capacity, rated: FLOAT.capacity })))),
+    ownProtection: false,
+    note: "",
+  };
+  return [
+    entry,
+    {
+      kind: "pack",
+      id: newId(),
+      ...base,
+      title: entry.title,
+      groups: groups.map((g) => g.map((c) => c.code)),
+      cellId: entry.id,
+      note: "For the hide at the reed bed.",
+    },
+  ];
+}
+
 /** The lantern floats with their readings, a station that charges three of them, a pack of six. */
-export function buildMany({ newId, base, at }: Means): StoredRecord[] {
+export function buildMany(means: Means): StoredRecord[] {
+  const { newId, base, at } = means;
   const random = seeded(31);
   const stationId = newId();
   const records: StoredRecord[] = [
@@ -148,26 +178,7 @@ export function buildMany({ newId, base, at }: Means): StoredRecord[] {
       records.push(charge);
     }
   }
-  const { groups } = matchCells(packable, SERIES, PARALLEL, seeded(1));
-  const entry: CellRecord = {
-    kind: "cell",
-    id: newId(),
-    ...base,
-    title: "Float pack",
-    ...packEntry(groups.map((g) => g.map((c) => ({ ...FLOAT, capacity: c.capacity, rated: FLOAT.capacity })))),
-    ownProtection: false,
-    note: "",
-  };
-  records.push(entry, {
-    kind: "pack",
-    id: newId(),
-    ...base,
-    title: entry.title,
-    groups: groups.map((g) => g.map((c) => c.code)),
-    cellId: entry.id,
-    note: "For the hide at the reed bed.",
-  });
-  return records;
+  return [...records, ...packOf(packable, means)];
 }
 
 /** Steps of the demo's day, by board. */

@@ -367,7 +367,7 @@ export class TraceReader {
     const begin = p;
     let column = 0;
     let time = NaN;
-    let found = 0;
+    let timed = false;
     let blank = true;
     cells.fill(NaN);
     let bad: CellProblem | null = null;
@@ -423,30 +423,44 @@ export class TraceReader {
           if (typeof problem === "number") time = problem;
           else if (problem) bad ??= problem;
         }
-        if (slot === -2) found = 1;
+        if (slot === -2) timed = true;
       }
       column++;
       if (c === LF) break;
       p++;
     }
     this.line++;
-    if (blank) return p + 1;
+    if (!blank) this.ended(b, begin, p, column, time, timed, bad);
+    return p + 1;
+  }
+
+  /** A record that ended at `p`: its shape, its time, what of it could not be read. */
+  private ended(
+    b: Uint8Array,
+    begin: number,
+    p: number,
+    column: number,
+    time: number,
+    timed: boolean,
+    problem: CellProblem | null,
+  ): void {
     this.shape.saw(
-      column === wanted.length
-        ? p > begin && b[p - 1] !== delimiter && !(b[p - 1] === CR && b[p - 2] === delimiter)
+      column === this.wanted.length
+        ? p > begin && b[p - 1] !== this.delimiter && !(b[p - 1] === CR && b[p - 2] === this.delimiter)
         : null,
       this.line,
     );
-    bad = this.shape.oddity(column, this.line, () => this.text(b, begin, p), this.would) ?? bad;
-    if (!found && !bad)
-      bad = {
-        line: this.line,
-        column: this.options.mapping.time?.header ?? "",
-        value: "",
-        expected: `a time in ${this.timeUnit || "s"}`,
-      };
-    this.row(time, bad);
-    return p + 1;
+    const bad = this.shape.oddity(column, this.line, () => this.text(b, begin, p), this.would) ?? problem;
+    this.row(time, bad ?? (timed ? null : this.timeless()));
+  }
+
+  private timeless(): CellProblem {
+    return {
+      line: this.line,
+      column: this.options.mapping.time?.header ?? "",
+      value: "",
+      expected: `a time in ${this.timeUnit || "s"}`,
+    };
   }
 
   private wrong(b: Uint8Array, from: number, to: number, slot: number): CellProblem {

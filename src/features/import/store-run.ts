@@ -155,6 +155,14 @@ function runOf(runId: RunId, r: RunToStore, { fileId, base, start, setup, furthe
   };
 }
 
+/** The file that a run was read from; its bytes are stored apart. */
+const fileRecord = (
+  id: string,
+  name: string,
+  sha256: string,
+  base: Pick<FileRecord, "notebookId" | "createdAt" | "updatedAt">,
+): FileRecord => ({ kind: "file", id, ...base, name, sha256, text: "", apart: true });
+
 /**
  * Reads files as a run and stores all of it, or nothing: odd rows are told, not taken, unless asked for, and so is a run of the same bytes.
  * Throws with words where a file can't be read or the storage is full.
@@ -201,27 +209,9 @@ export const storeRun = (
     const start = r.start || at;
     // A log of an earlier day was read with the meters as they were then.
     const setup = await withMetersOn(r.setup, board.notebookId, start.slice(0, 10));
-    const files: FileRecord[] = read
-      ? read.files.map((f, k) => ({
-          kind: "file",
-          id: f.fileId,
-          ...base,
-          name: (r.files[k] as FileToStore).name,
-          sha256: read.sha256[k] as string,
-          text: "",
-          apart: true,
-        }))
-      : [
-          {
-            kind: "file",
-            id: fileId,
-            ...base,
-            name: first.name,
-            sha256: await sumOf(first.file),
-            text: "",
-            apart: true,
-          },
-        ];
+    const files = read
+      ? read.files.map((f, k) => fileRecord(f.fileId, (r.files[k] as FileToStore).name, read.sha256[k] as string, base))
+      : [fileRecord(fileId, first.name, await sumOf(first.file), base)];
     const twin = r.again
       ? null
       : await importedAs(

@@ -68,27 +68,39 @@ export function currentFloor(setup: RunSetup): number {
   return Math.max(a ? 1.5 * (a.counts + 2) * a.resolution : 0.002, 0.01 * (setup.conditions.programmedCurrent ?? 0));
 }
 
+type BesideRole = "inputVoltage" | "inputCurrent" | "partTemperature" | "ambientTemperature";
+
+/** The columns that a charge is understood by, their spikes taken out; null where one of the first three is lacking. */
+function cleaned(trace: Trace, setup: RunSetup) {
+  const { time, cellVoltage, cellCurrent } = trace.columns;
+  if (!time || !cellVoltage || !cellCurrent || time.length === 0) return null;
+  const stepOf = (role: keyof RunSetup["instruments"], other: number) => setup.instruments[role]?.resolution ?? other;
+  const other = (role: BesideRole, step: number) => {
+    const column = trace.columns[role];
+    return column && holds(column) ? withoutSpikes(column, stepOf(role, step)) : undefined;
+  };
+  return {
+    time,
+    rawVoltage: cellVoltage,
+    rawCurrent: cellCurrent,
+    v: withoutSpikes(cellVoltage, stepOf("cellVoltage", 0.001)),
+    i: withoutSpikes(cellCurrent, stepOf("cellCurrent", 0.001)),
+    inputVoltage: other("inputVoltage", 0.001),
+    inputCurrent: other("inputCurrent", 0.001),
+    partTemperature: other("partTemperature", 0.1),
+    ambientTemperature: other("ambientTemperature", 0.1),
+  };
+}
+
 /** Finds the phases of a charge log. Null where it has no cell voltage or current. */
 export function findPhases(
   trace: Trace,
   setup: RunSetup,
   moved: Corrections["boundaries"] = NO_CORRECTIONS.boundaries,
 ): Phases | null {
-  const { time, cellVoltage, cellCurrent } = trace.columns;
-  if (!time || !cellVoltage || !cellCurrent || time.length === 0) return null;
-  const stepOf = (role: keyof RunSetup["instruments"], other: number) => setup.instruments[role]?.resolution ?? other;
-  const v = withoutSpikes(cellVoltage, stepOf("cellVoltage", 0.001));
-  const i = withoutSpikes(cellCurrent, stepOf("cellCurrent", 0.001));
-  const other = (role: "inputVoltage" | "inputCurrent" | "partTemperature" | "ambientTemperature", step: number) => {
-    const column = trace.columns[role];
-    return column && holds(column) ? withoutSpikes(column, stepOf(role, step)) : undefined;
-  };
-  const [inputVoltage, inputCurrent, partTemperature, ambientTemperature] = [
-    other("inputVoltage", 0.001),
-    other("inputCurrent", 0.001),
-    other("partTemperature", 0.1),
-    other("ambientTemperature", 0.1),
-  ];
+  const log = cleaned(trace, setup);
+  if (!log) return null;
+  const { time, v, i, inputVoltage, inputCurrent, partTemperature, ambientTemperature } = log;
   const floor = currentFloor(setup);
   const stream = new ChargeStream(streamOptions(setup));
   const events = stream.pushAll(time, v.values, i.values, inputVoltage?.values, partTemperature?.values);
@@ -96,8 +108,8 @@ export function findPhases(
   const by = (id: string): number | null => moved.get(id)?.time ?? null;
   const columns: Columns = {
     time,
-    rawVoltage: cellVoltage,
-    rawCurrent: cellCurrent,
+    rawVoltage: log.rawVoltage,
+    rawCurrent: log.rawCurrent,
     cellVoltage: v.values,
     cellCurrent: i.values,
     rawInput: inputVoltage ? trace.columns.inputVoltage : undefined,
@@ -114,10 +126,8 @@ export function findPhases(
   const through = stop ?? halt?.time ?? last;
   const pauses = found.pauses.filter((p) => p.to < through);
   const before = (e: ChargeEvent) => e.time < through;
-  const [activeVoltage, activeCurrent] = [
-    active(time, v.values, usual, pauses, stop === null ? halt : null),
-    active(time, i.values, usual, pauses, stop === null ? halt : null),
-  ];
+  const flowing = (column: Float64Array) => active(time, column, usual, pauses, stop === null ? halt : null);
+  const [activeVoltage, activeCurrent] = [flowing(v.values), flowing(i.values)];
   const rough = regulated.find(before)?.time ?? null;
   const begins = events.find((e) => e.kind === "start")?.time ?? null;
   const onset = by("constant-voltage");

@@ -204,17 +204,8 @@ function chargeDrawn(log: Log, { drawn, rate, floor, start, stop, paused, gaps }
   ]);
 }
 
-function capacity(
-  log: Log,
-  flows: readonly Segment[],
-  setup: RunSetup<DischargePlan>,
-  findings: Finding[],
-  notes: Note[],
-  notStated: NotStated[],
-): void {
-  const { plan } = setup;
-  const silent = (code: NotStated["code"], reason: string) =>
-    notStated.push({ characteristic: "cell.capacity", code, reason });
+/** What was drawn, from the first load to the floor or the log's end. */
+function drawnCharge(log: Log, flows: readonly Segment[], plan: DischargePlan | undefined) {
   const [begin, last] = [flows[0] as Segment, flows[flows.length - 1] as Segment];
   const rate = median(Float64Array.from(flows.flatMap((s) => [...finite(log.amps, s.first, s.end)])));
   const floor = plan?.floor ?? lowestHeld(log, last.first, last.end);
@@ -233,35 +224,66 @@ function capacity(
   const drawn = parts.reduce((sum, p) => sum + p.value, 0);
   const gaps = used.slice(1).map((s, k) => edge(s.first) - edge((used[k] as Segment).end));
   const paused = gaps.reduce((sum, g) => sum + g, 0);
-  if (parts.some((p) => p.open.length)) {
-    notes.push({
-      code: "gap-open",
-      message: "The log has a gap, and the current differs on its two sides: the capacity is not stated.",
-    });
-    silent("disturbed", "The log has a gap, and the current on its two sides differs.");
-    return;
-  }
-  if (paused > 0)
-    notes.push({
-      code: "load-off",
-      message: `The load was off ${gaps.length === 1 ? "once" : `${gaps.length} times`}, for ${formatDuration(paused)} in all${paused > PAUSES ? `: the cell recovers in so long a pause, and its capacity is not stated` : "; the stretches are added"}.`,
-    });
-  if (paused > PAUSES) {
-    silent("disturbed", `The load was off for ${formatDuration(paused)} in all: the cell recovers in so long a pause.`);
-    return;
-  }
   const rested = begin.first > 0 ? median(finite(log.volts, Math.max(0, begin.first - 12), begin.first)) : NaN;
-  if (!(rested >= restedFull(plan))) {
-    notes.push({
+  const open = parts.some((p) => p.open.length);
+  return { last, rate, floor, crossed, start, stop, drawn, gaps, paused, rested, open };
+}
+
+/** Why what was drawn is no capacity: the note that says so, and what stands in its place; null where it is one. */
+function noCapacity(
+  d: ReturnType<typeof drawnCharge>,
+  plan: DischargePlan | undefined,
+): { readonly note: Note; readonly code: NotStated["code"]; readonly reason: string } | null {
+  if (d.open)
+    return {
+      note: {
+        code: "gap-open",
+        message: "The log has a gap, and the current differs on its two sides: the capacity is not stated.",
+      },
+      code: "disturbed",
+      reason: "The log has a gap, and the current on its two sides differs.",
+    };
+  if (d.paused > PAUSES)
+    return {
+      note: loadOff(d),
+      code: "disturbed",
+      reason: `The load was off for ${formatDuration(d.paused)} in all: the cell recovers in so long a pause.`,
+    };
+  if (d.rested >= restedFull(plan)) return null;
+  const shown = Number.isFinite(d.rested);
+  const began = `The cell began at ${q(d.rested, "V", { digits: 3 })} rested`;
+  const unseen = "The log doesn't show the rested cell before the load";
+  return {
+    note: {
       code: "not-from-full",
-      message: `${Number.isFinite(rested) ? `The cell began at ${q(rested, "V", { digits: 3 })} rested, not full` : "The log doesn't show the rested cell before the load"}: the ${q(drawn / 3600, "Ah", { digits: 3 })} delivered are not its capacity. The cell is still ready for a repeated charge.`,
-    });
-    silent(
-      Number.isFinite(rested) ? "did-not-happen" : "not-in-log",
-      Number.isFinite(rested)
-        ? `The cell began at ${q(rested, "V", { digits: 3 })} rested: it was not full.`
-        : "The log doesn't show the rested cell before the load.",
-    );
+      message: `${shown ? `${began}, not full` : unseen}: the ${q(d.drawn / 3600, "Ah", { digits: 3 })} delivered are not its capacity. The cell is still ready for a repeated charge.`,
+    },
+    code: shown ? "did-not-happen" : "not-in-log",
+    reason: shown ? `${began}: it was not full.` : `${unseen}.`,
+  };
+}
+
+const loadOff = ({ gaps, paused }: { readonly gaps: readonly number[]; readonly paused: number }): Note => ({
+  code: "load-off",
+  message: `The load was off ${gaps.length === 1 ? "once" : `${gaps.length} times`}, for ${formatDuration(paused)} in all${paused > PAUSES ? `: the cell recovers in so long a pause, and its capacity is not stated` : "; the stretches are added"}.`,
+});
+
+function capacity(
+  log: Log,
+  flows: readonly Segment[],
+  setup: RunSetup<DischargePlan>,
+  findings: Finding[],
+  notes: Note[],
+  notStated: NotStated[],
+): void {
+  const { plan } = setup;
+  const d = drawnCharge(log, flows, plan);
+  const { last, rate, floor, crossed, start, stop, drawn, gaps, paused } = d;
+  const no = noCapacity(d, plan);
+  if (paused > 0 && paused <= PAUSES && !d.open) notes.push(loadOff(d));
+  if (no) {
+    notes.push(no.note);
+    notStated.push({ characteristic: "cell.capacity", code: no.code, reason: no.reason });
     return;
   }
   const x = chargeDrawn(log, { drawn, rate, floor, start, stop, paused, gaps: gaps.length }, setup);

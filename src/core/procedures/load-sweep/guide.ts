@@ -1,5 +1,5 @@
 import { formatQuantity } from "../../quantities";
-import type { Corrections, LoadSetting, Point, RunSetup, Role } from "../../measurement";
+import type { Corrections, LoadSetting, Point, PointSettings, RunSetup, Role } from "../../measurement";
 import type { Proposal } from "../contract";
 import { columnLimits } from "./analyse";
 import { fitLossModel, lossAt, type LossModel } from "./loss-model";
@@ -101,6 +101,38 @@ function pointsToCome(plan: SweepPlan, ladder: ReturnType<typeof settableLoads>,
   return ladder.filter((l) => l.amps >= next.amps).length + (plan.drawer ? 0 : HALVINGS) + starts;
 }
 
+/** The supply as a point wants it: its voltage, and the limit that the run was set up with. */
+const supplyAt = (battery: number, setup: RunSetup<SweepPlan>): PointSettings => ({
+  supplyVoltage: battery,
+  ...(setup.conditions.supplyCurrentLimit ? { supplyCurrentLimit: setup.conditions.supplyCurrentLimit } : {}),
+});
+
+/** After a fall: the load off, and a look at whether the output comes back. */
+const afterFall = (battery: number, setup: RunSetup<SweepPlan>, progress: Proposal["progress"]): Proposal => ({
+  kind: "restart",
+  text: "The output fell out of its band. Remove the load and watch whether the output recovers on its own.",
+  settings: { ...supplyAt(battery, setup), load: { mode: "current", value: 0 } },
+  expect: {
+    batteryVoltage: battery,
+    ...(setup.conditions.nominalOutput ? { outputVoltage: setup.conditions.nominalOutput } : {}),
+    outputCurrent: 0,
+  },
+  column: columnName(battery),
+  progress,
+});
+
+/** A start with the load on: from off, at a battery voltage. */
+const fromOff = (
+  battery: number,
+  start: { readonly load: LoadSetting; readonly text: string },
+  setup: RunSetup<SweepPlan>,
+) => ({
+  kind: "point" as const,
+  text: `Supply off. Put ${start.text} on the output, then switch the supply on at ${formatQuantity(battery, "V")}: does the output start?`,
+  settings: { ...supplyAt(battery, setup), load: start.load, fromOff: true as const },
+  expect: {},
+});
+
 /**
  * The one obvious next step of a sweep.
  *
@@ -133,41 +165,13 @@ export function nextSweepStep(
     if (corrections.closed.has(columnName(battery))) continue;
     const column = columnOf(battery);
     const fellPoint = last && column.points.find((p) => p.id === last.id && p.fell && !p.fromOff);
-    if (fellPoint && !corrections.recoveries.has(fellPoint.id))
-      return {
-        kind: "restart",
-        text: "The output fell out of its band. Remove the load and watch whether the output recovers on its own.",
-        settings: {
-          supplyVoltage: battery,
-          ...(limit ? { supplyCurrentLimit: limit } : {}),
-          load: { mode: "current", value: 0 },
-        },
-        expect: {
-          batteryVoltage: battery,
-          ...(setup.conditions.nominalOutput ? { outputVoltage: setup.conditions.nominalOutput } : {}),
-          outputCurrent: 0,
-        },
-        column: columnName(battery),
-        progress,
-      };
+    if (fellPoint && !corrections.recoveries.has(fellPoint.id)) return afterFall(battery, setup, progress);
     const { fell } = columnLimits(column);
     const target = nextLoad(plan, ladder, column, fell ? fell.loadSet : null);
     if (!target) {
       const start = plan.starts ? startOfKinds(plan, ladder, column, setup.conditions.nominalOutput) : null;
       if (!start) continue;
-      return {
-        kind: "point",
-        text: `Supply off. Put ${start.text} on the output, then switch the supply on at ${formatQuantity(battery, "V")}: does the output start?`,
-        settings: {
-          supplyVoltage: battery,
-          ...(limit ? { supplyCurrentLimit: limit } : {}),
-          load: start.load,
-          fromOff: true,
-        },
-        expect: {},
-        column: columnName(battery),
-        progress,
-      };
+      return { ...fromOff(battery, start, setup), column: columnName(battery), progress };
     }
     const expect = expectation(battery, target.amps, setup, columns);
     const amps = expect.batteryCurrent ?? 0;
@@ -180,7 +184,7 @@ export function nextSweepStep(
     return {
       kind: "point",
       text: `${first ? `Set the supply to ${formatQuantity(battery, "V")}. ` : ""}${target.amps === 0 ? "Leave the output unloaded." : `Raise the load from below to ${target.text}.`}${narrowing ? " This halves the gap between held and fell." : ""}`,
-      settings: { supplyVoltage: battery, ...(limit ? { supplyCurrentLimit: limit } : {}), load: target.load },
+      settings: { ...supplyAt(battery, setup), load: target.load },
       expect,
       ...(caution ? { caution } : {}),
       column: columnName(battery),
@@ -188,17 +192,9 @@ export function nextSweepStep(
     };
   }
   if (startVoltage && !corrections.closed.has(START_COLUMN)) {
-    const { load, text } = startLoadOf(plan, setup.conditions.nominalOutput);
+    const start = startLoadOf(plan, setup.conditions.nominalOutput);
     return {
-      kind: "point",
-      text: `Supply off. Put ${text} on the output, then switch the supply on at ${formatQuantity(startVoltage.battery, "V")}: does the output start?`,
-      settings: {
-        supplyVoltage: startVoltage.battery,
-        ...(limit ? { supplyCurrentLimit: limit } : {}),
-        load,
-        fromOff: true,
-      },
-      expect: {},
+      ...fromOff(startVoltage.battery, start, setup),
       column: START_COLUMN,
       columnName: "search",
       progress,

@@ -106,6 +106,33 @@ function choiceOf(c: Combination, target: number, volts: number, drawer: readonl
   };
 }
 
+type Offer = (kind: Arrangement, ohms: number, a: number, b?: number, c?: number) => void;
+
+/** Offers one, two and three resistors in every way that they can be joined; tells before each pair that a third is added to. */
+function everyArrangement(ohms: readonly number[], offer: Offer, nextPair: () => void): void {
+  const n = ohms.length;
+  const r = (i: number) => nth(ohms, i);
+  for (let a = 0; a < n; a++) offer("single", r(a), a);
+  for (let a = 0; a < n; a++)
+    for (let b = a + 1; b < n; b++) {
+      offer("series", r(a) + r(b), a, b);
+      offer("parallel", (r(a) * r(b)) / (r(a) + r(b)), a, b);
+    }
+  for (let a = 0; a < n; a++)
+    for (let b = a + 1; b < n; b++) {
+      nextPair();
+      const pair = (r(a) * r(b)) / (r(a) + r(b));
+      for (let c = 0; c < n; c++) {
+        if (c === a || c === b) continue;
+        offer("series-parallel", pair + r(c), a, b, c);
+        if (c > b) {
+          offer("series", r(a) + r(b) + r(c), a, b, c);
+          offer("parallel", (pair * r(c)) / (pair + r(c)), a, b, c);
+        }
+      }
+    }
+}
+
 /**
  * Chooses for each target (A, positive) the arrangement of up to three pieces whose current at `volts` is nearest.
  *
@@ -125,7 +152,6 @@ export function chooseLoads(
     .filter((x) => x.t > 0)
     .sort((a, b) => volts / a.t - volts / b.t);
   const wanted = order.map((x) => Math.log(volts / x.t));
-  const n = drawer.length;
   const count = wanted.length;
   const logs = Float64Array.from(wanted);
   // The nearest of all and the nearest that stays cool, a slot a target; the first is never farther than the second.
@@ -144,7 +170,7 @@ export function chooseLoads(
   // those within reach of an arrangement are looked at.
   const bound = new Float64Array(count).fill(Infinity);
   let reach = Infinity;
-  const offer = (kind: Arrangement, ohms: number, a: number, b = -1, c = -1): void => {
+  const offer: Offer = (kind, ohms, a, b = -1, c = -1) => {
     const log = Math.log(ohms);
     const more = c >= 0 ? 2 * PIECE_COST : b >= 0 ? PIECE_COST : 0;
     let made: Combination | null = null;
@@ -170,27 +196,11 @@ export function chooseLoads(
       );
     }
   };
-  const ohmsAt = Float64Array.from(drawer, (p) => p.ohms);
-  const r = (i: number) => sampleAt(ohmsAt, i);
-  for (let a = 0; a < n; a++) offer("single", r(a), a);
-  for (let a = 0; a < n; a++)
-    for (let b = a + 1; b < n; b++) {
-      offer("series", r(a) + r(b), a, b);
-      offer("parallel", (r(a) * r(b)) / (r(a) + r(b)), a, b);
-    }
-  for (let a = 0; a < n; a++)
-    for (let b = a + 1; b < n; b++) {
-      reach = bound.reduce((x, y) => Math.max(x, y), 0);
-      const pair = (r(a) * r(b)) / (r(a) + r(b));
-      for (let c = 0; c < n; c++) {
-        if (c === a || c === b) continue;
-        offer("series-parallel", pair + r(c), a, b, c);
-        if (c > b) {
-          offer("series", r(a) + r(b) + r(c), a, b, c);
-          offer("parallel", (pair * r(c)) / (pair + r(c)), a, b, c);
-        }
-      }
-    }
+  everyArrangement(
+    drawer.map((p) => p.ohms),
+    offer,
+    () => (reach = bound.reduce((x, y) => Math.max(x, y), 0)),
+  );
   const found: (LoadChoice | null)[] = targets.map(() => null);
   order.forEach(({ t, i }, k) => {
     const [cool, any, coolAway, anyAway] = [
