@@ -24,7 +24,9 @@ const config = {
       },
     ],
   },
-  transformIgnorePatterns: ["/node_modules/(?!(@tanstack|idb|@noble|d3-[a-z-]+|internmap|ml-levenberg-marquardt|is-any-array)/)"],
+  transformIgnorePatterns: [
+    "/node_modules/(?!(@tanstack|idb|@noble|d3-[a-z-]+|internmap|ml-levenberg-marquardt|is-any-array)/)",
+  ],
 };
 
 export default config;
