@@ -25,7 +25,7 @@ const config = {
     ],
   },
   transformIgnorePatterns: [
-    "/node_modules/(?!(@tanstack|idb|@noble|d3-[a-z-]+|internmap|ml-levenberg-marquardt|is-any-array)/)",
+    "/node_modules/(?!(@tanstack|idb|@noble|d3-[a-z-]+|internmap|ml-levenberg-marquardt|is-any-array|typebox)/)",
   ],
 };
 
