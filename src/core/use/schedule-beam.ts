@@ -1,9 +1,14 @@
-import { highest, lowest } from "../quantities";
+import { quickselect } from "d3-array";
+import { ELEMENTS, highest, lowest } from "../quantities";
 import type { Random } from "../simulator/random";
 import { readyAt, tailsOf, Minutes, type Compiled, type Job } from "./schedule-minutes";
 
+const { nth, wholeAt } = ELEMENTS;
+
 /** Beginnings of a day that are kept at each step. */
 export const WIDTH = 80;
+/** Of so many times as many choices, the best ones, plans that were come to twice are left out. */
+const LOOKED_AT = 3;
 /** What weighs beside the end that a beginning makes certain: a minute of the pacing instrument that was left unused. */
 const UNUSED = 0.5;
 /** And how near the other instruments come to being the tightest: weight, and the share of the day's end from which on it counts. */
@@ -21,6 +26,12 @@ interface Beginning {
   readonly front: number;
 }
 
+interface Span {
+  readonly need: number;
+  readonly from: number;
+  readonly to: number;
+}
+
 /** A beginning with one task more. */
 interface Choice {
   readonly of: Beginning;
@@ -28,6 +39,13 @@ interface Choice {
   readonly start: number;
   readonly front: number;
   readonly score: number;
+}
+
+/** The best so many of choices, the best first. */
+function best(choices: readonly Choice[], most: number): Choice[] {
+  const scores = Float64Array.from(choices, (c) => c.score);
+  const last = scores.length > most ? (quickselect(scores, most)[most] ?? Infinity) : Infinity;
+  return choices.filter((c) => c.score <= last).sort((a, b) => a.score - b.score);
 }
 
 /**
@@ -46,6 +64,16 @@ export class Beam {
   private readonly pacing: number;
   /** By task, minutes from its start to the end of its first hold of the pacing instrument. */
   private readonly leads: readonly number[];
+  private readonly counts: readonly number[];
+  /** By task and instrument, when it is held; minutes from the task's start. */
+  private readonly spans: readonly (readonly (readonly Span[])[])[];
+  /** By instrument, minutes held before the front of the beginning that is being continued. */
+  private readonly used: number[];
+  /** The most that an instrument has to do, minutes, at least 1; and from where on others come near it. */
+  private readonly heaviest: number;
+  private readonly nearly: number;
+  /** States that are in use no longer, to be written over. */
+  private readonly spare: Int32Array[] = [];
   /** Places tried in the last search. */
   tried = 0;
   constructor(
@@ -65,6 +93,11 @@ export class Beam {
     const users = day.counts.map((_, i) => day.jobs.filter((j) => j.holds.some((h) => h.instrument === i)).length);
     const pace = users.map((n, i) => n + (this.loads[i] ?? 0) / (1 + day.minutes));
     this.pacing = pace.indexOf(highest([0, ...pace]));
+    this.counts = day.counts.map((count) => Math.max(1, count));
+    this.used = day.counts.map(() => 0);
+    this.spans = day.jobs.map((j) => day.counts.map((_, i) => j.holds.filter((h) => h.instrument === i)));
+    this.heaviest = highest([1, ...this.loads]);
+    this.nearly = NEAR * this.heaviest;
     this.leads = day.jobs.map((j) => j.holds.find((h) => h.instrument === this.pacing)?.to ?? 0);
   }
   /** One search: the tasks in the order in which they were placed; null where it was over before it came to an end. */
@@ -73,71 +106,79 @@ export class Beam {
     let kept: readonly Beginning[] = [{ state: this.empty, placed: [], left: this.free, front: 0 }];
     for (let n = 0; n < this.free.length; n++) {
       if (over()) return null;
-      kept = this.promising(kept.flatMap((b) => this.choices(b)));
+      const choices: Choice[] = [];
+      for (const b of kept) this.choices(b, choices);
+      const next = this.promising(choices);
+      for (const b of kept) if (b.state !== this.empty) this.spare.push(b.state);
+      kept = next;
     }
     const ends = kept.map((b) => this.at(b).ends.reduce((last, end) => Math.max(last, end), 0));
     return kept[ends.indexOf(lowest(ends))]?.placed ?? null;
+  }
+  private keptState(): Int32Array {
+    const state = this.spare.pop() ?? new Int32Array(this.empty.length);
+    state.set(this.minutes.state);
+    return state;
   }
   private at(b: Beginning): Minutes {
     this.minutes.state.set(b.state);
     return this.minutes;
   }
-  /** Every task that may come next, as early as it fits. */
-  private choices(of: Beginning): Choice[] {
+  /** Every task that may come next, as early as it fits, added to `into`. */
+  private choices(of: Beginning, into: Choice[]): void {
     const minutes = this.at(of);
-    const used = this.loads.map((_, i) => minutes.heldBetween(i, 0, of.front));
-    const tails = of.left.map((k) => this.tails[k] ?? 0).sort((a, b) => b - a);
-    return of.left.flatMap((task) => {
+    this.loads.forEach((_, i) => (this.used[i] = minutes.heldBetween(i, 0, of.front)));
+    // The longest chain still to come is another task's where it is not this one's.
+    let [longest, second] = [0, 0];
+    for (const k of of.left) {
+      const tail = wholeAt(this.tails, k);
+      if (tail > longest) [longest, second] = [tail, longest];
+      else if (tail > second) second = tail;
+    }
+    for (const task of of.left) {
       const ready = readyAt(this.day.jobs[task] as Job, minutes.ends);
-      if (ready < 0) return [];
+      if (ready < 0) continue;
       this.tried++;
       const start = minutes.fit(task, ready);
-      const lead = this.leads[task] ?? 0;
+      const lead = nth(this.leads, task);
       const front = lead > 0 ? Math.max(of.front, start + lead) : of.front;
-      const tail = this.tails[task] ?? 0;
-      // The longest chain still to come is another task's where it is not this one's.
-      const chain = Math.max(start + tail, front + ((tail === tails[0] ? tails[1] : tails[0]) ?? 0));
-      return [{ of, task, start, front, score: this.score(used, of.front, task, start, front, chain) }];
-    });
+      const tail = wholeAt(this.tails, task);
+      const chain = Math.max(start + tail, front + (tail === longest ? second : longest));
+      into.push({ of, task, start, front, score: this.score(of.front, task, start, front, chain) });
+    }
   }
   /** Minutes: the smaller, the more a beginning promises. */
-  private score(
-    used: readonly number[],
-    was: number,
-    task: number,
-    start: number,
-    front: number,
-    chain: number,
-  ): number {
-    const { minutes, loads, day } = this;
-    const most = highest([1, ...loads]);
+  private score(was: number, task: number, start: number, front: number, chain: number): number {
+    const { minutes, loads, used, pacing } = this;
+    const spans = this.spans[task] as readonly (readonly Span[])[];
     let end = chain;
     let [near, unused] = [0, 0];
-    for (const [i, load] of loads.entries()) {
-      let held = (used[i] ?? 0) + (front > was ? minutes.heldBetween(i, was, front) : 0);
-      for (const h of (day.jobs[task] as Job).holds)
-        if (h.instrument === i) held += h.need * Math.max(0, Math.min(front, start + h.to) - (start + h.from));
-      const idle = front - held / Math.max(1, day.counts[i] ?? 1);
-      const least = idle + load;
+    for (let i = 0; i < loads.length; i++) {
+      let held = nth(used, i);
+      if (front > was) held += minutes.heldBetween(i, was, front);
+      for (const h of spans[i] as readonly Span[])
+        if (start + h.from < front) held += h.need * (Math.min(front, start + h.to) - (start + h.from));
+      const idle = front - held / nth(this.counts, i);
+      const least = idle + nth(loads, i);
       if (least > end) end = least;
-      near += Math.max(0, least / most - NEAR) ** 2;
-      if (i === this.pacing) unused = idle;
+      if (least > this.nearly) near += (least / this.heaviest - NEAR) ** 2;
+      if (i === pacing) unused = idle;
     }
     return end + UNUSED * unused + NEARNESS * near + CHANCE * this.random.uniform();
   }
   /** The best of many choices, each plan once however it was come to. */
   private promising(choices: Choice[]): Beginning[] {
-    const plans = new Set<string>();
+    const plans = new Set<number>();
     const out: Beginning[] = [];
-    for (const { of, task, start, front } of choices.sort((a, b) => a.score - b.score)) {
+    for (const { of, task, start, front } of best(choices, LOOKED_AT * this.width)) {
       if (out.length === this.width) break;
       const minutes = this.at(of);
       minutes.put(task, start);
-      const plan = minutes.ends.join();
+      const plan = minutes.fingerprint();
       if (plans.has(plan)) continue;
       plans.add(plan);
       out.push({
-        state: minutes.state.slice(),
+        state: this.keptState(),
         placed: [...of.placed, task],
         left: of.left.filter((k) => k !== task),
         front,
