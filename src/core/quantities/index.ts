@@ -57,4 +57,4 @@ export {
   type Uncertain,
 } from "./uncertainty";
 export { fitLine, fitPolynomial, invert, type PolynomialFit } from "./least-squares";
-export { highest, lowest, median, normalCdf, quantile, scatterOfMean, studentT } from "./statistics";
+export { highest, lowest, median, normalCdf, quantile, quantiles, scatterOfMean, studentT } from "./statistics";

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { fitPolynomial } from "./least-squares";
-import { median, normalCdf, quantile, scatterOfMean, studentT } from "./statistics";
+import { median, normalCdf, quantile, quantiles, scatterOfMean, studentT } from "./statistics";
 
 const SEED = 97;
 
@@ -31,6 +31,22 @@ describe("order statistics", () => {
     [2, 40],
   ])("the %p quantile of 10, 20, 30, 40 is %p", (p, expected) => {
     expect(quantile([40, 10, 30, 20], p)).toBeCloseTo(expected, 12);
+  });
+
+  test(`several quantiles at once are each the one by itself, and leave the values as they were (seed ${SEED})`, () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.double({ min: -1e6, max: 1e6, noNaN: true }), { minLength: 1, maxLength: 40 }),
+        fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { maxLength: 4 }),
+        (values, shares) => {
+          const list = Float64Array.from(values);
+          expect(quantiles(list, shares)).toEqual(shares.map((p) => quantile(values, p)));
+          expect([...list]).toEqual([...Float64Array.from(values)]);
+        },
+      ),
+      { seed: SEED, numRuns: 200 },
+    );
+    expect(quantiles(new Float64Array(), [0.5])).toEqual([NaN]);
   });
 
   test(`the median is the half quantile, and none lies outside the values (seed ${SEED})`, () => {

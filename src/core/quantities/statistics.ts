@@ -1,4 +1,4 @@
-import { quantile as quantileOf } from "d3-array";
+import { quantile as quantileOf, quantileSorted } from "d3-array";
 import { errorFunction, median as medianOf, sampleStandardDeviation } from "simple-statistics";
 import { ELEMENTS } from "./elements";
 
@@ -12,6 +12,12 @@ export function median(values: number[] | readonly number[] | Float64Array): num
 
 /** The p-quantile (0 to 1) by linear interpolation between order statistics; NaN for an empty list. */
 export const quantile = (values: readonly number[], p: number): number => quantileOf(values, p) ?? NaN;
+
+/** Several quantiles of as many finite numbers as a log may have, sorted once. Does not alter its argument; NaN for an empty list. */
+export function quantiles(values: Float64Array, shares: readonly number[]): number[] {
+  const sorted = values.slice().sort();
+  return shares.map((p) => quantileSorted(sorted as unknown as number[], p) ?? NaN);
+}
 
 /**
  * Standard normal distribution function Φ(z), from the error function by the rational approximation 7.1.26 of

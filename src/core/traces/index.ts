@@ -4,6 +4,7 @@ export { envelope, indexAt, rowsBetween } from "./envelope";
 export {
   extremeOfFive,
   finite,
+  finiteWithin,
   highestMean,
   integrate,
   integrateTogether,

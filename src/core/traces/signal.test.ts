@@ -1,5 +1,15 @@
 import { seeded } from "../simulator";
-import { finite, highestMean, indexAt, integrate, integrateTogether, interval, valueBefore, withoutSpikes } from ".";
+import {
+  finite,
+  finiteWithin,
+  highestMean,
+  indexAt,
+  integrate,
+  integrateTogether,
+  interval,
+  valueBefore,
+  withoutSpikes,
+} from ".";
 
 const times = (n: number, step = 1) => Float64Array.from({ length: n }, (_, k) => k * step);
 const always = () => true;
@@ -42,6 +52,12 @@ test("the usual interval is the median one, gaps and jitter aside", () => {
   expect(interval(Float64Array.of(0, 2.4, 5.1, 7.5, 10, 400, 402.5, 405))).toBeCloseTo(2.5, 6);
   expect([...finite(Float64Array.of(1, NaN, 3, 4), -2, 3)]).toEqual([1, 3]);
   expect([...finite(undefined, 0, 3)]).toEqual([]);
+  const stretches = [
+    { first: 0, end: 2 },
+    { first: 3, end: 9 },
+  ];
+  expect([...finiteWithin(Float64Array.of(1, NaN, 3, 4, 5), stretches)]).toEqual([1, 4, 5]);
+  expect([...finiteWithin(Float64Array.of(1, 2), [])]).toEqual([]);
 });
 
 describe("a value just before an edge", () => {

@@ -37,6 +37,21 @@ export function withoutSpikes(
   return { values: out, spikes };
 }
 
+/** The finite values of several stretches, rows [first, end), one after another. */
+export function finiteWithin(
+  values: Float64Array,
+  stretches: readonly { readonly first: number; readonly end: number }[],
+): Float64Array {
+  const parts = stretches.map((s) => finite(values, s.first, s.end));
+  const out = new Float64Array(parts.reduce((n, part) => n + part.length, 0));
+  let at = 0;
+  for (const part of parts) {
+    out.set(part, at);
+    at += part.length;
+  }
+  return out;
+}
+
 /** Finite entries of a column within [from, to), in order: a view of the column where all of them are, else a copy. Not to be altered. */
 export function finite(values: Float64Array | undefined, from: number, to: number): Float64Array {
   if (!values) return new Float64Array();

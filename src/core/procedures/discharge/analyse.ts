@@ -14,7 +14,7 @@ import {
   model,
   type Uncertain,
 } from "../../quantities";
-import { finite, indexAt, integrate, valueBefore } from "../../traces";
+import { finite, finiteWithin, indexAt, integrate, valueBefore } from "../../traces";
 import { changingLoad } from "../kit/changing-load";
 import { cleanLog, logCharts, type CleanColumns } from "../kit/guided";
 import { logFinding, meterDifference } from "../kit/log-reading";
@@ -207,7 +207,7 @@ function chargeDrawn(log: Log, { drawn, rate, floor, start, stop, paused, gaps }
 /** What was drawn, from the first load to the floor or the log's end. */
 function drawnCharge(log: Log, flows: readonly Segment[], plan: DischargePlan | undefined) {
   const [begin, last] = [flows[0] as Segment, flows[flows.length - 1] as Segment];
-  const rate = median(Float64Array.from(flows.flatMap((s) => [...finite(log.amps, s.first, s.end)])));
+  const rate = median(finiteWithin(log.amps, flows));
   const floor = plan?.floor ?? lowestHeld(log, last.first, last.end);
   const crossed = crossing(log, flows, floor);
   const used = flows.slice(0, (crossed?.segment ?? flows.length - 1) + 1);

@@ -1,5 +1,5 @@
-import { ELEMENTS, formatDuration, formatQuantity, quantile } from "../../quantities";
-import { finite } from "../../traces";
+import { ELEMENTS, formatDuration, formatQuantity, quantiles } from "../../quantities";
+import { finiteWithin } from "../../traces";
 import type { Note } from "../../measurement";
 
 const { sampleAt } = ELEMENTS;
@@ -32,12 +32,12 @@ export function changingLoad(time: Float64Array, amps: Float64Array, stretches: 
       before = k;
     }
   }
-  const values = stretches.flatMap(({ first, end }) => [...finite(amps, first, end)]);
+  const values = finiteWithin(amps, stretches);
   if (!(seconds > 0) || values.length < 10) return [];
   const mean = charge / seconds;
-  if (quantile(values, 0.95) - quantile(values, 0.05) <= CHANGES * Math.abs(mean)) return [];
+  const [least = NaN, low = NaN, high = NaN, most = NaN] = quantiles(values, [0, 0.05, 0.95, 1]);
+  if (high - low <= CHANGES * Math.abs(mean)) return [];
   const a = (x: number): string => formatQuantity(x, "A", { digits: 3 });
-  const [least, most] = values.reduce(([low, high], x) => [Math.min(low, x), Math.max(high, x)], [Infinity, -Infinity]);
   return [
     {
       code: "changing-load",
