@@ -1,4 +1,4 @@
-import { existsSync, readdirSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync } from "node:fs";
 import { characteristic } from "@/core/characteristics";
 import { atBench, PROCEDURES } from "@/core/procedures";
 import type { Finding } from "@/core/measurement";
@@ -7,6 +7,7 @@ import { PROCEDURE_FACTS } from "@/core/procedures/catalogue";
 import { benchOf } from "@/core/bench";
 import { packedDemo } from "./demo";
 import { SAMPLE_LOGS } from "./sample-logs";
+import { lists } from "../../scripts/build-lists";
 
 /** What every procedure of the catalogue has: one that is added without it fails here, by its name. */
 const FOLDER = "src/core/procedures";
@@ -28,6 +29,10 @@ test("the catalogue, the facts and the folders name the same procedures", () => 
   expect(PROCEDURES.map((p) => p.id).sort()).toEqual(folders.sort());
   expect(PROCEDURE_FACTS.map((f) => f.id).sort()).toEqual(folders.sort());
   expect(new Set(PROCEDURES.map((p) => p.position)).size).toBe(PROCEDURES.length);
+});
+
+test("the lists that are made of the catalogue are those of today (npm run lists)", () => {
+  for (const [path, content] of Object.entries(lists())) expect(readFileSync(path, "utf8")).toBe(content);
 });
 
 describe.each(PROCEDURES.map((p) => [p.id, p] as const))("%s", (id, p) => {

@@ -1,42 +1,8 @@
-/** The list of procedures: adding one is a folder and a line here. */
-import { behaviour } from "./behaviour";
-import { chargeChannels } from "./charge-channels";
-import { chargeCycle } from "./charge-cycle";
-import { discharge } from "./discharge";
-import { heatSoak } from "./heat-soak";
-import { lightLoad } from "./light-load";
-import { loadSweep } from "./load-sweep";
-import { meterCheck } from "./meter-check";
-import { overload } from "./overload";
-import { packCharge } from "./pack-charge";
-import { powerPath } from "./power-path";
-import { restCheck } from "./rest-check";
-import { reversePolarity } from "./reverse-polarity";
-import { ripple } from "./ripple";
-import { solarInput } from "./solar-input";
-import { standby } from "./standby";
-import { thresholdRamp } from "./threshold-ramp";
+/** All procedures at once, for those who can't wait for one to be loaded; the list follows from the catalogue. */
+import { PROCEDURES } from "./all.generated";
 import type { Procedure } from "./contract";
 
-export const PROCEDURES: readonly Procedure[] = [
-  chargeCycle,
-  chargeChannels,
-  loadSweep,
-  ripple,
-  heatSoak,
-  thresholdRamp,
-  standby,
-  lightLoad,
-  solarInput,
-  powerPath,
-  overload,
-  packCharge,
-  meterCheck,
-  discharge,
-  restCheck,
-  behaviour,
-  reversePolarity,
-];
+export { PROCEDURES };
 
 export const procedure = (id: string): Procedure | undefined => PROCEDURES.find((p) => p.id === id);
 
