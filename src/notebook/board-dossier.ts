@@ -13,7 +13,7 @@ import type { ClaimVerdict, EvidenceRun, EvidenceSample, VerdictWord } from "@/c
 import { overRuns } from "@/core/verdicts/over-runs";
 import { movedResults, type MovedResult, type MovedVerdict } from "@/core/verdicts/moved";
 import { database } from "@/storage/database";
-import { derivedWritten, keep, kept, keptBefore, workBegins } from "@/storage/derived";
+import { derivedWritten, keep, keptValue, keptBefore, workBegins } from "@/storage/derived";
 import { announce } from "@/storage/notices";
 import { ofBoard, record, rulesRecord } from "@/storage/queries";
 import { NO_RESULTS, type Compute } from "./compute";
@@ -49,7 +49,7 @@ export interface KeptResults extends RunResults {
 export async function resultsOf(compute: Compute, run: RunRecord): Promise<KeptResults> {
   const stamp = resultsStamp(run.procedure);
   const [key, since] = [`run:${run.id}`, workBegins()];
-  const known = await kept<KeptResults>(key, stamp);
+  const known = await keptValue<KeptResults>(key, stamp);
   if (known) return known;
   const before = await keptBefore(key);
   const d = readingsOf(run.procedure) === "trace" ? await runDossier(compute, run.id) : null;
@@ -138,7 +138,7 @@ const logStamp = (
 export async function logAnalysis(compute: Compute, d: RunDossier): Promise<Analysis> {
   const stamp = logStamp(d.run, d.log?.rows, d.corrections, d.marks);
   const [key, since] = [`analysis:${d.run.id}`, workBegins()];
-  const known = await kept<Analysis>(key, stamp);
+  const known = await keptValue<Analysis>(key, stamp);
   if (known) return known;
   const value = await compute.log(d);
   keep([{ key, stamp, value }], since);
@@ -269,7 +269,7 @@ export async function boardSummary(compute: Compute, board: BoardRecord): Promis
   const [key, since] = [`board:${board.id}`, workBegins()];
   const rules = await rulesOf(board.notebookId);
   const stamp = summaryStamp(rules);
-  const known = await kept<BoardSummary>(key, stamp);
+  const known = await keptValue<BoardSummary>(key, stamp);
   if (known) return known;
   const before = await keptBefore(key);
   const d = await boardDossier(compute, board.id);
@@ -336,8 +336,8 @@ export async function comparedBoard(compute: Compute, board: BoardRecord): Promi
   const since = workBegins();
   const stamp = columnStamp(await rulesOf(board.notebookId));
   const [column, cells] = await Promise.all([
-    kept<PackedColumn>(`column:${board.id}`, stamp),
-    kept<BoardColumn["cells"]>(`cells:${board.id}`, stamp),
+    keptValue<PackedColumn>(`column:${board.id}`, stamp),
+    keptValue<BoardColumn["cells"]>(`cells:${board.id}`, stamp),
   ]);
   if (column && cells) return { column, cells };
   const d = await boardDossier(compute, board.id);

@@ -125,7 +125,7 @@ function runFor(task: DayTask, day: DayRecord, runs: readonly RunRecord[]): RunR
 }
 
 /** A day with what its runs say: a run that began starts its task, one that is finished ends it. The same object where nothing is new. */
-export async function followed(day: DayRecord): Promise<DayRecord> {
+export async function dayAsItWent(day: DayRecord): Promise<DayRecord> {
   const runs = (await runsOf(day.notebookId))
     .filter((r) => r.state !== "prepared")
     .sort((a, b) => a.startUtc.localeCompare(b.startUtc));

@@ -1,5 +1,12 @@
 import type { InstrumentRecord, RigRecord, RunRecord, StoredRecord } from "@/core/files/records";
-import { edited, followed, pinned, rangesOn, type EditMeaning, type Instrument } from "@/core/instruments";
+import {
+  instrumentAfterEdit,
+  accuraciesAfterEdit,
+  pinned,
+  rangesOn,
+  type EditMeaning,
+  type Instrument,
+} from "@/core/instruments";
 import { metersPinned, type Role, type RunSetup } from "@/core/measurement";
 import { change, edit, now, type Act } from "@/storage/door";
 import { ofKind } from "@/storage/queries";
@@ -49,7 +56,7 @@ export async function editEffect(
   const at = now();
   const instrument: InstrumentRecord = {
     ...before,
-    ...edited(before, after, meaning),
+    ...instrumentAfterEdit(before, after, meaning),
     note: after.note,
     updatedAt: at,
   };
@@ -76,7 +83,7 @@ export async function editEffect(
     before: [before, ...rigs, ...runs],
     rigs: rigs.flatMap((r) => follows(r) ?? []),
     runs: runs.flatMap((r) => {
-      const accuracies = followed(r, before.id, before, after, meaning);
+      const accuracies = accuraciesAfterEdit(r, before.id, before, after, meaning);
       return Object.keys(accuracies).length
         ? [{ ...r, setup: { ...r.setup, instruments: { ...r.setup.instruments, ...accuracies } }, updatedAt: at }]
         : [];

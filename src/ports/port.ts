@@ -1,4 +1,4 @@
-import type { PointSettings, ReadingCell, Role } from "@/core/measurement";
+import type { PointSettings, RoleReading, Role } from "@/core/measurement";
 
 /** Which quantities a bench can set and read, and how far. */
 export interface PortAbilities {
@@ -10,7 +10,7 @@ export interface PortAbilities {
 }
 
 export interface PortReading {
-  readonly cells: Readonly<Partial<Record<Role, ReadingCell>>>;
+  readonly cells: Readonly<Partial<Record<Role, RoleReading>>>;
   /** s on the bench's own clock, monotonic. */
   readonly time: number;
 }

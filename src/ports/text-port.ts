@@ -1,4 +1,4 @@
-import type { PointSettings, ReadingCell, Role } from "@/core/measurement";
+import type { PointSettings, RoleReading, Role } from "@/core/measurement";
 import { PortError, type InstrumentPort, type PortAbilities, type PortReading } from "./port";
 
 /** Carries lines to addressed instruments and their answers back; null where a line asks nothing. */
@@ -25,7 +25,7 @@ const question = (role: Role): string =>
   role.endsWith("Voltage") ? "MEAS:VOLT?" : role.endsWith("Current") ? "MEAS:CURR?" : "MEAS:TEMP?";
 
 /** Answers of 9.9E37 and beyond mean overload by convention of such instruments. */
-function answerCell(answer: string | null | undefined): ReadingCell {
+function answerCell(answer: string | null | undefined): RoleReading {
   const value = answer === null || answer === undefined || answer.trim() === "" ? NaN : Number(answer);
   if (Number.isNaN(value)) return { value: null, status: "empty" };
   return Math.abs(value) >= 9.9e37 ? { value: null, status: "overload" } : { value, status: "ok" };

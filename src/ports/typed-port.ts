@@ -1,10 +1,10 @@
-import type { PointSettings, ReadingCell, Role } from "@/core/measurement";
+import type { PointSettings, RoleReading, Role } from "@/core/measurement";
 import type { InstrumentPort, PortAbilities, PortReading } from "./port";
 
 /** Readings that a person types: what was entered is what is read. Time is the wall clock handed in. */
 export class TypedPort implements InstrumentPort {
   readonly abilities: PortAbilities;
-  private cells: Partial<Record<Role, ReadingCell>> = {};
+  private cells: Partial<Record<Role, RoleReading>> = {};
 
   constructor(
     roles: readonly Role[],
@@ -13,7 +13,7 @@ export class TypedPort implements InstrumentPort {
     this.abilities = { title: "Readings typed by hand", sets: false, reads: roles, limits: {} };
   }
 
-  enter(role: Role, cell: ReadingCell): void {
+  enter(role: Role, cell: RoleReading): void {
     this.cells = { ...this.cells, [role]: cell };
   }
 

@@ -2,7 +2,7 @@ import "fake-indexeddb/auto";
 import type { BoardId, NotebookId, StoredRecord } from "@/core/files/records";
 import { change, edit, newId, now } from ".";
 import { closeDatabase, database } from "./database";
-import { derivedWritten, keep, kept, outdate, workBegins } from "./derived";
+import { derivedWritten, keep, keptValue, outdate, workBegins } from "./derived";
 import { closeNotices, listen } from "./notices";
 
 // As in a page: changes of other tabs are listened to.
@@ -28,12 +28,12 @@ const board = (id: string, title: string): StoredRecord => ({
 
 test("what is kept is there at once, on disk soon after, and only under its stamp", async () => {
   keep([entry("run:a", [1])], workBegins());
-  expect(await kept("run:a", "1")).toEqual([1]);
-  expect(await kept("run:a", "2")).toBeUndefined();
+  expect(await keptValue("run:a", "1")).toEqual([1]);
+  expect(await keptValue("run:a", "2")).toBeUndefined();
   await derivedWritten();
   expect(await onDisk("run:a")).toEqual([1]);
-  expect(await kept("run:a", "1")).toEqual([1]);
-  expect(await kept("run:none", "1")).toBeUndefined();
+  expect(await keptValue("run:a", "1")).toEqual([1]);
+  expect(await keptValue("run:none", "1")).toBeUndefined();
 });
 
 test("many results are written together, and those that come while others are being written are not lost", async () => {
@@ -50,7 +50,7 @@ test("a result of readings that changed while it was being worked out is missed;
   const since = workBegins();
   outdate(["run:b"]);
   keep([entry("run:b", "old"), entry("run:c", "untouched")], since);
-  expect(await kept("run:b", "1")).toBeUndefined();
+  expect(await keptValue("run:b", "1")).toBeUndefined();
   await derivedWritten();
   expect([await onDisk("run:b"), await onDisk("run:c")]).toEqual([undefined, "untouched"]);
   keep([entry("run:b", "new")], workBegins());

@@ -46,7 +46,7 @@ export const keptBefore = async (key: string): Promise<DerivedEntry | undefined>
   (await database()).get("derived", key);
 
 /** What was kept under a key with this stamp; undefined where there is none. */
-export async function kept<T>(key: string, stamp: string): Promise<T | undefined> {
+export async function keptValue<T>(key: string, stamp: string): Promise<T | undefined> {
   const soon = waiting.get(key);
   const found = soon && stillGood(key, soon.since) ? soon.entry : await (await database()).get("derived", key);
   return found?.stamp === stamp ? (found.value as T) : undefined;

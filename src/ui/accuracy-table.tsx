@@ -160,7 +160,7 @@ function columnsOf(
   ): DataColumn<Row> => ({
     id,
     head,
-    cell: ({ role, accuracy: a, chosen }) =>
+    content: ({ role, accuracy: a, chosen }) =>
       chosen && a ? (
         <span className="figures">{formatQuantity(a[id], unitOf(role))}</span>
       ) : (
@@ -175,20 +175,20 @@ function columnsOf(
       ),
   });
   return [
-    { id: "role", head: choices.length ? "Reads" : "Meter", names: true, cell: (r) => roleLabel(r.role) },
+    { id: "role", head: choices.length ? "Reads" : "Meter", names: true, content: (r) => roleLabel(r.role) },
     ...(choices.length
       ? [
           {
             id: "with",
             head: "with",
-            cell: (r: Row) => <MeterSelect {...r} choices={choices} onAccuracy={onAccuracy} />,
+            content: (r: Row) => <MeterSelect {...r} choices={choices} onAccuracy={onAccuracy} />,
           },
         ]
       : []),
     number("gain", "± share of the reading", "share of the reading", () => "1"),
     number("counts", "+ counts", "counts", () => ""),
     number("resolution", "of resolution", "resolution", (role) => roleUnit(role)),
-    { id: "source", head: "Source", bare: true, className: "text-pencil", cell: originOf },
+    { id: "source", head: "Source", bare: true, className: "text-pencil", content: originOf },
   ];
 }
 

@@ -17,7 +17,7 @@ export interface DataColumn<T> {
   readonly bare?: boolean;
   /** Drawn in place of the head where that is more than words. */
   readonly heading?: ReactNode;
-  cell(row: T): ReactNode;
+  content(row: T): ReactNode;
   /** What the column is sorted by; absent where sorting it would say nothing. Nothing known (undefined) comes last. */
   by?(row: T): string | number | undefined;
   /** Figures: in the steady face, to the right. */
@@ -157,7 +157,7 @@ function RowBody<T>({ row, columns, rowProps, below, stacks, dense, plain }: Row
             typeof column.className === "function" ? column.className(row) : column.className,
           );
           // Called, not drawn as a component: fields in a cell keep their focus when the columns are made anew.
-          const content = column.cell(row);
+          const content = column.content(row);
           return column.names ? (
             <th key={column.id} scope="row" className={clsx("font-normal", look)}>
               {content}

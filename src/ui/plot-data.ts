@@ -122,7 +122,7 @@ export function clockScale(
   };
 }
 
-export const drawn = (s: ChartSeries): ChartSeries["points"] => thin([...s.points].sort((a, b) => a.x - b.x));
+export const pointsToDraw = (s: ChartSeries): ChartSeries["points"] => thin([...s.points].sort((a, b) => a.x - b.x));
 
 /** Least share of the largest value that a log's vertical axis spans: closer up there is only the noise of the meter. */
 const LEAST_SPAN = 0.01;

@@ -3,7 +3,7 @@
 import { memo, useEffect, useMemo } from "react";
 import { useXAxisScale, useYAxisScale } from "recharts";
 import type { ChartSeries } from "@/core/measurement";
-import { drawn } from "./plot-data";
+import { pointsToDraw } from "./plot-data";
 import { shape, TONES } from "./plot-marks";
 
 type Placed = ChartSeries["points"][number] & { readonly cx: number; readonly cy: number };
@@ -20,7 +20,7 @@ export const PlotCurve = memo(function PlotCurve({
 }: Pick<PlotPointsProps, "series" | "low" | "high"> & { dash: string }) {
   const x = useXAxisScale();
   const y = useYAxisScale();
-  const line = series.fit?.length ? series.fit : drawn(series).filter((p) => p.state === "counts");
+  const line = series.fit?.length ? series.fit : pointsToDraw(series).filter((p) => p.state === "counts");
   if (!x || !y || line.length < 2) return null;
   const inside = (p: { readonly y: number }) => p.y >= low && p.y <= high;
   const d = line
@@ -70,7 +70,7 @@ export const PlotPoints = memo(function PlotPoints({ series, low, high, marked, 
   const placed = useMemo<readonly Placed[]>(
     () =>
       x && y
-        ? drawn(series)
+        ? pointsToDraw(series)
             .filter((p) => p.y >= low && p.y <= high)
             .map((p) => ({ ...p, cx: round(x(p.x) ?? 0), cy: round(y(p.y) ?? 0) }))
         : [],

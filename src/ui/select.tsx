@@ -120,5 +120,5 @@ function Item({ choice: { value, label } }: { readonly choice: Choice<string> })
 }
 
 /** Choices that are called what they are. */
-export const named = <T extends string>(values: readonly T[]): Choice<T>[] =>
+export const choicesByName = <T extends string>(values: readonly T[]): Choice<T>[] =>
   values.map((value) => ({ value, label: value }));

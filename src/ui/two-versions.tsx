@@ -21,15 +21,15 @@ export function TwoVersions({ heads, rows }: TwoVersionsProps) {
       id: "field",
       head: "Field",
       className: "w-48",
-      cell: (r) => (
+      content: (r) => (
         <>
           {r.of ? <span className="block text-pencil">{r.of}</span> : null}
           {r.field}
         </>
       ),
     },
-    { id: "first", head: heads[0], className: "break-words", cell: (r) => r.first },
-    { id: "second", head: heads[1], className: "break-words", cell: (r) => r.second },
+    { id: "first", head: heads[0], className: "break-words", content: (r) => r.first },
+    { id: "second", head: heads[1], className: "break-words", content: (r) => r.second },
   ];
   return (
     <div className="mb-4">

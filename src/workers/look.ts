@@ -1,7 +1,7 @@
 import { decodeText, encodingOf, notTable } from "@/core/files/encoding";
 import { importPoints } from "@/core/files/import-points";
 import { lackingRoles, missingRoles } from "@/core/files/read-log";
-import { describeProblem, type CellProblem } from "@/core/files/rows";
+import { describeProblem, type FieldProblem } from "@/core/files/rows";
 import type { ColumnMapping } from "@/core/files/mapping";
 import { readTable, type TextTable } from "@/core/files/table";
 import type { TraceColumns } from "@/core/files/trace-columns";
@@ -128,7 +128,7 @@ export async function look(ask: Ask, progress?: (share: number) => void): Promis
 }
 
 const odd = (
-  problems: readonly CellProblem[],
+  problems: readonly FieldProblem[],
   bad: number,
   good: number,
   explanation: TraceSummary["explanation"],

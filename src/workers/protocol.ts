@@ -4,7 +4,7 @@ import type { MergePlan } from "@/core/files/archive";
 import type { ArchiveHead } from "@/storage/archives";
 import type { TextTable, Dialect } from "@/core/files/table";
 import type { ColumnMapping } from "@/core/files/mapping";
-import type { CellProblem, Explanation } from "@/core/files/rows";
+import type { FieldProblem, Explanation } from "@/core/files/rows";
 import type { RunRecord } from "@/core/files/records";
 import type { TraceSummary } from "@/core/files/trace-reader";
 import type { LogFile } from "@/storage/log-files";
@@ -23,7 +23,7 @@ import type {
   RunSetup,
   TraceEvent,
 } from "@/core/measurement";
-import type { DrawerResistor, LoadChoice } from "@/core/procedures/load-sweep/resistors";
+import type { LoadResistor, LoadChoice } from "@/core/procedures/load-sweep/resistors";
 import type { BoardFit, Day, Load, MatchCell, MeasuredModule, PackMatch, UseBattery } from "@/core/use";
 import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";
 import type { BenchAddress, SimulatedBoardId } from "@/core/simulator";
@@ -33,7 +33,7 @@ export interface Tasks {
   ahead: { ask: null; give: null };
   /** Nearest resistor arrangements for load currents. */
   resistors: {
-    ask: { targets: readonly number[]; volts: number; drawer: readonly DrawerResistor[] };
+    ask: { targets: readonly number[]; volts: number; drawer: readonly LoadResistor[] };
     give: LoadChoice[];
   };
   /** What a run's analysis finds. */
@@ -69,7 +69,7 @@ export interface Tasks {
     give:
       | {
           points: readonly Point[];
-          problems: readonly CellProblem[];
+          problems: readonly FieldProblem[];
           remarks: readonly string[];
           explanation: Explanation | null;
         }

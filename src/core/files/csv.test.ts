@@ -3,7 +3,7 @@ import {
   guessMapping,
   importPoints,
   pointsFromFile,
-  readCell,
+  readField,
   readClock,
   readIso,
   readNumber,
@@ -165,12 +165,12 @@ describe("what stands before the readings", () => {
 
 describe("cells", () => {
   test("numbers, empties, overload marks, and what is none of them", () => {
-    expect(readCell("5.04", ".", 1e-3)).toEqual({ ok: true, value: { value: 0.00504, status: "ok" } });
+    expect(readField("5.04", ".", 1e-3)).toEqual({ ok: true, value: { value: 0.00504, status: "ok" } });
     // In mA or mV a reading is the number nearest to it in A or V, in a table and in a log.
     for (let k = 1; k < 10_000; k += 7) {
       const text = (k / 1000).toFixed(3);
-      expect(readCell(text, ".", 1e-3)).toEqual({ ok: true, value: { value: Number(`${text}e-3`), status: "ok" } });
-      expect(readCell(text, ".", -1e-6)).toEqual({ ok: true, value: { value: -Number(`${text}e-6`), status: "ok" } });
+      expect(readField(text, ".", 1e-3)).toEqual({ ok: true, value: { value: Number(`${text}e-3`), status: "ok" } });
+      expect(readField(text, ".", -1e-6)).toEqual({ ok: true, value: { value: -Number(`${text}e-6`), status: "ok" } });
     }
     const log = traceFromFile(
       `t,I\n${Array.from({ length: 900 }, (_, k) => `${k},${((k + 1) / 1000).toFixed(3)}\n`).join("")}`,
@@ -180,9 +180,9 @@ describe("cells", () => {
     expect(log.ok && Array.from(log.value.trace.columns.cellCurrent ?? [])).toEqual(
       Array.from({ length: 900 }, (_, k) => -Number(`${((k + 1) / 1000).toFixed(3)}e-3`)),
     );
-    expect(readCell(" ", ".", 1)).toEqual({ ok: true, value: { value: null, status: "empty" } });
-    expect(readCell("OL", ".", 1)).toEqual({ ok: true, value: { value: null, status: "overload" } });
-    expect(readCell("5.0x", ".", 1).ok).toBe(false);
+    expect(readField(" ", ".", 1)).toEqual({ ok: true, value: { value: null, status: "empty" } });
+    expect(readField("OL", ".", 1)).toEqual({ ok: true, value: { value: null, status: "overload" } });
+    expect(readField("5.0x", ".", 1).ok).toBe(false);
     expect(readNumber("1.234,5", ",")).toBe(1234.5);
     expect(readNumber("1,234.5", ".")).toBe(1234.5);
     expect(readNumber("5,04", ".")).toBeNull();

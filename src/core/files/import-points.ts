@@ -1,8 +1,8 @@
 import { ELEMENTS, err, ok, type Result } from "../quantities";
 import { largestShown } from "../instruments";
-import { roleLabel, roleUnit, type Point, type PointSettings, type ReadingCell, type Role } from "../measurement";
+import { roleLabel, roleUnit, type Point, type PointSettings, type RoleReading, type Role } from "../measurement";
 import { isMappedRole, type ColumnMapping, type MappedRole, SETTING_ROLES } from "./mapping";
-import { COLUMN_UNITS, readCell, readTime, type ColumnUnit } from "./numbers";
+import { COLUMN_UNITS, readField, readTime, type ColumnUnit } from "./numbers";
 import {
   CUT_OFF,
   emptyLast,
@@ -16,19 +16,19 @@ import {
   tailOf,
   WHOLE_REMARK,
   wouldRead,
-  type CellProblem,
+  type FieldProblem,
   type Explanation,
 } from "./rows";
 import { readTable, type Dialect, type TextTable } from "./table";
 
 const { nth } = ELEMENTS;
 
-export { describeProblem, type CellProblem, type Explanation } from "./rows";
+export { describeProblem, type FieldProblem, type Explanation } from "./rows";
 
 export interface ImportedPoints {
   readonly points: readonly Point[];
   /** Every cell that could not be read; the rows that hold them are not among the points. */
-  readonly problems: readonly CellProblem[];
+  readonly problems: readonly FieldProblem[];
   /** What was put right on the way, in words. */
   readonly remarks: readonly string[];
   /** One way to read it that makes every odd row an ordinary one. */
@@ -67,7 +67,7 @@ export function importPoints(
   }
   if (columns.length === 0) return err("No column is assigned to a quantity.");
   const points: Point[] = [];
-  const problems: CellProblem[] = [];
+  const problems: FieldProblem[] = [];
   const head = table.headers.length;
   const tail = tailOf(table.rows.filter((row) => row.length === table.usual).map((row) => row[head - 1] ?? ""));
   const last = columns.find((c) => c.index === head - 1);
@@ -89,7 +89,7 @@ export function importPoints(
       problems.push({ line, column: "", value: "", expected: "", odd: odd ?? CUT_OFF });
       return;
     }
-    const cells: Partial<Record<Role, ReadingCell>> = {};
+    const cells: Partial<Record<Role, RoleReading>> = {};
     const settings: { supplyVoltage?: number; load?: PointSettings["load"] } = {};
     let bad = false;
     for (const c of columns) {
@@ -97,8 +97,8 @@ export function importPoints(
       ownMark ||= text.includes(table.dialect.decimal);
       const cell =
         c.role === "time"
-          ? timeCell(text, c.unit, table.dialect)
-          : readCell(
+          ? timeField(text, c.unit, table.dialect)
+          : readField(
               text,
               table.dialect.decimal,
               c.sign * factorOf(c.unit),
@@ -117,7 +117,7 @@ export function importPoints(
   });
   const odd = problems.filter((x) => x.odd && x.odd !== CUT_OFF);
   if (odd.length > FEW && odd.length > points.length)
-    return err(mostlyOdd(odd[0] as CellProblem, odd.length, table.rows.length));
+    return err(mostlyOdd(odd[0] as FieldProblem, odd.length, table.rows.length));
   return ok({
     points,
     problems,
@@ -127,7 +127,7 @@ export function importPoints(
 }
 
 /** The one thing that would explain every problem of a file: the other decimal mark throughout, a last line without its line feed. */
-export function explain(problems: readonly CellProblem[], dialect: Dialect, ownMark: boolean): Explanation | null {
+export function explain(problems: readonly FieldProblem[], dialect: Dialect, ownMark: boolean): Explanation | null {
   if (problems.length === 0) return null;
   if (problems.length === 1 && problems[0]?.odd === CUT_OFF) return LAST_WHOLE;
   return !ownMark && dialect.delimiter !== "," && problems.every((p) => !p.odd && isOtherMark(p.value, dialect.decimal))
@@ -138,7 +138,7 @@ export function explain(problems: readonly CellProblem[], dialect: Dialect, ownM
 const factorOf = (unit: ColumnUnit): number =>
   unit === "" || unit === "hh:mm:ss" || unit === "iso" ? 1 : COLUMN_UNITS[unit];
 
-function timeCell(text: string, unit: ColumnUnit, dialect: Dialect): Result<ReadingCell> {
+function timeField(text: string, unit: ColumnUnit, dialect: Dialect): Result<RoleReading> {
   if (text.trim() === "") return ok({ value: null, status: "empty" });
   const value = readTime(text, unit, dialect.decimal);
   return value === null ? err(`a time in ${unit || "s"}`) : ok({ value, status: "ok" });

@@ -1,6 +1,6 @@
 import { err, ok, type Result } from "../quantities";
 import type { Trace } from "../measurement";
-import type { CellProblem, Explanation } from "./rows";
+import type { FieldProblem, Explanation } from "./rows";
 import type { ColumnMapping } from "./mapping";
 import { readTable, type Dialect } from "./table";
 import { joinColumns, type TraceColumns } from "./trace-columns";
@@ -9,7 +9,7 @@ import { TraceReader } from "./trace-reader";
 export interface ImportedTrace {
   readonly trace: Trace;
   /** Cells that could not be read; their rows are not in the trace. */
-  readonly problems: readonly CellProblem[];
+  readonly problems: readonly FieldProblem[];
   /** What was put right on the way, in words. */
   readonly remarks: readonly string[];
   /** One way to read it that makes every odd row an ordinary one. */

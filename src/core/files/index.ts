@@ -1,5 +1,5 @@
 export { headProblem, readTable, guessDelimiter, type Dialect, type TextTable } from "./table";
-export { COLUMN_UNITS, readCell, readClock, readIso, readNumber, readTime, type ColumnUnit } from "./numbers";
+export { COLUMN_UNITS, readField, readClock, readIso, readNumber, readTime, type ColumnUnit } from "./numbers";
 export {
   SETTING_ROLES,
   guessMapping,
@@ -12,7 +12,7 @@ export {
 export { decodeText, encodingOf, notTable, ENCODING_NAMES, type Encoding } from "./encoding";
 export { importPoints, mappedLabel, pointsFromFile, type ImportedPoints } from "./import-points";
 export { lackingRoles, missingRoles, readLog, type LogRead } from "./read-log";
-export { describeProblem, type CellProblem, type Explanation } from "./rows";
+export { describeProblem, type FieldProblem, type Explanation } from "./rows";
 export { headDialect, traceFromFile, type ImportedTrace } from "./import-trace";
 export { joinColumns, type TraceColumns } from "./trace-columns";
 export { TraceReader, type TraceSummary } from "./trace-reader";

@@ -1,6 +1,6 @@
 import { err, ok, parseDecimal, scaled, type Result } from "../quantities";
 import { isOtherMark } from "./rows";
-import type { ReadingCell } from "../measurement";
+import type { RoleReading } from "../measurement";
 
 /** Column units and their factor to SI. Clock formats are read by `readTime`. */
 export const COLUMN_UNITS = {
@@ -27,7 +27,7 @@ const EMPTY = /^(|-|–|n\/?a|nan|null)$/i;
 export const BEYOND = "a reading that a meter can show";
 
 /** One cell of a table as a reading: a number in SI of at most `most`, an overload mark, or empty. Anything else is an error. */
-export function readCell(text: string, decimal: "." | ",", factor: number, most = Infinity): Result<ReadingCell> {
+export function readField(text: string, decimal: "." | ",", factor: number, most = Infinity): Result<RoleReading> {
   const t = text.trim();
   if (EMPTY.test(t)) return ok({ value: null, status: "empty" });
   if (OVERLOAD.test(t)) return ok({ value: null, status: "overload" });

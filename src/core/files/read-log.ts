@@ -5,7 +5,7 @@ import type { Procedure } from "../procedures";
 import { decodeText, ENCODING_NAMES } from "./encoding";
 import { pointsFromFile } from "./import-points";
 import { traceFromFile } from "./import-trace";
-import { describeProblem, type CellProblem, type Explanation } from "./rows";
+import { describeProblem, type FieldProblem, type Explanation } from "./rows";
 import type { SetupFile } from "./setup-file";
 import { FEW_ROWS } from "./trace-reader";
 
@@ -50,7 +50,7 @@ const INSTEAD: Readonly<Partial<Record<Role, true>>> = { cell: true, cellVoltage
 /** Rows shown of those that can't be read. */
 const SHOWN = 10;
 
-function refusal(problems: readonly CellProblem[], hint: Explanation | null): string {
+function refusal(problems: readonly FieldProblem[], hint: Explanation | null): string {
   const shown = problems.slice(0, SHOWN).map(describeProblem);
   if (problems.length > SHOWN) shown.push(`… and ${problems.length - SHOWN} more`);
   return [

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import Papa from "papaparse";
 import { procedure, type Procedure } from "../procedures";
-import type { Point, ReadingCell, Role, RunSetup } from "../measurement";
+import type { Point, RoleReading, Role, RunSetup } from "../measurement";
 import { guessMapping, importPoints, pointsFromFile, pointsToCsv, readTable } from ".";
 import type { ColumnMapping } from "./mapping";
 
@@ -16,7 +16,7 @@ const ROLES: readonly Role[] = [
 ];
 const setup: RunSetup = { conditions: { nominalOutput: 5 }, instruments: {} };
 
-const cell: fc.Arbitrary<ReadingCell> = fc.oneof(
+const cell: fc.Arbitrary<RoleReading> = fc.oneof(
   {
     weight: 8,
     arbitrary: fc

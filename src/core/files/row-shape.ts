@@ -8,8 +8,8 @@ import {
   oddRow,
   surelyWhole,
   tailOf,
-  usualCells,
-  type CellProblem,
+  usualFields,
+  type FieldProblem,
   type Tail,
 } from "./rows";
 
@@ -45,7 +45,7 @@ export class RowShape {
 
   /** Learns what the rows look like from the first few of them. */
   learn(rows: readonly (readonly string[])[]): void {
-    this.usual = usualCells(
+    this.usual = usualFields(
       rows.map((r) => r.length),
       this.head,
     );
@@ -85,7 +85,7 @@ export class RowShape {
     line: number,
     text: () => string,
     would: (row: readonly string[]) => string,
-  ): CellProblem | null {
+  ): FieldProblem | null {
     if (cells === this.head && this.usual === this.head && this.bare !== "doubtful") return null;
     const row = this.cut(text());
     const fine = fits(row, this.usual, this.head, this.tail);
@@ -101,7 +101,7 @@ export class RowShape {
   }
 
   /** Why none of the rows can be trusted; null where they can. `last` is the head's last column, where it is wanted. */
-  refusal(first: CellProblem | undefined, rows: number, problemRows: number, last: string | null): string | null {
+  refusal(first: FieldProblem | undefined, rows: number, problemRows: number, last: string | null): string | null {
     if (first && this.odd > FEW && this.odd > rows) return mostlyOdd(first, this.odd, rows + problemRows);
     if (last !== null && rows + problemRows > 1 && this.usual === this.head && !this.filledLast)
       return emptyLast(last, this.firstRow);

@@ -2,7 +2,7 @@
 import type { Dialect } from "./dialect";
 
 /** A cell or a row that could not be read: where it stands, what it holds, what was expected. */
-export interface CellProblem {
+export interface FieldProblem {
   /** Line of the file, counted from 1; blank lines and those inside quotes count. */
   readonly line: number;
   readonly column: string;
@@ -17,7 +17,7 @@ export const QUOTED = 80;
 export const quoted = (text: string): string =>
   text.trim().length > QUOTED ? `${text.trim().slice(0, QUOTED)}…` : text.trim();
 
-export const describeProblem = (p: CellProblem): string =>
+export const describeProblem = (p: FieldProblem): string =>
   p.odd
     ? `Line ${p.line}: ${p.odd}`
     : `Line ${p.line}, column “${p.column}”: “${quoted(p.value)}” is not ${p.expected}.`;
@@ -30,7 +30,7 @@ export interface Explanation {
 }
 
 /** Cells that the rows of a table have: those of the head, or more where every row ends with further separators. */
-export function usualCells(counts: readonly number[], head: number): number {
+export function usualFields(counts: readonly number[], head: number): number {
   const tally = new Map<number, number>();
   for (const c of counts) if (c >= head) tally.set(c, (tally.get(c) ?? 0) + 1);
   let best = head;
@@ -71,7 +71,7 @@ export const emptyLast = (header: string, line: number): string =>
   `Line ${line}: from here on every row ends with an empty cell under “${quoted(header)}”. A cell may be missing in each of them, and all would be read one column off. If that column is really empty, assign nothing to it.`;
 
 /** Most rows have another shape than the head: then none of them can be trusted, not even those that happen to fit. */
-export const mostlyOdd = (first: CellProblem, odd: number, rows: number): string =>
+export const mostlyOdd = (first: FieldProblem, odd: number, rows: number): string =>
   `${describeProblem(first)} So have ${odd} of ${rows} rows: a column is missing or too many, and no row can be trusted. Mend the head or the rows.`;
 
 /** What a row would be read as, for a message: its first few wanted cells. */

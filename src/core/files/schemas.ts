@@ -12,7 +12,7 @@ import {
   RECOVERIES,
   type HouseRules,
   type PointSettings,
-  type ReadingCell,
+  type RoleReading,
   type Role,
   type RunSetup,
 } from "../measurement";
@@ -163,7 +163,7 @@ const settings = exactly<PointSettings>()(
     reversed: optional(object({ ohms: zeroUp })),
   }),
 );
-const readingCell = exactly<ReadingCell>()(
+const roleReading = exactly<RoleReading>()(
   object({ value: nullOr(number), status: words(["ok", "empty", "overload"]) }),
 );
 /** The resistor that sets a charger's current: Ω, and its relative tolerance. */
@@ -563,7 +563,7 @@ const RECORDS = {
       sequence: whole(0),
       state: words(["draft", "taken", "withdrawn"]),
       settings,
-      cells: byRole(readingCell),
+      cells: byRole(roleReading),
       /** What stood in the fields, for a draft. */
       typed: optional(byRole(text)),
       dwell: optional(zeroUp),

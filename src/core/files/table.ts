@@ -2,7 +2,7 @@ import Papa from "papaparse";
 import { ELEMENTS, err, ok, type Result } from "../quantities";
 import type { Dialect } from "./dialect";
 import { columnNames, findHead, numberedNames, usualCount } from "./head-lines";
-import { quoted, surelyWhole, usualCells } from "./rows";
+import { quoted, surelyWhole, usualFields } from "./rows";
 
 const { nth } = ELEMENTS;
 
@@ -122,7 +122,7 @@ export function readTable(text: string, wanted: Partial<Dialect> = {}): Result<T
     headers,
     rows,
     lines: own.map((x) => x.line),
-    usual: usualCells(
+    usual: usualFields(
       rows.map((r) => r.length),
       headers.length,
     ),

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import Papa from "papaparse";
-import { joinColumns, readCell, readTime, TraceReader, type TraceColumns } from ".";
+import { joinColumns, readField, readTime, TraceReader, type TraceColumns } from ".";
 import type { ColumnMapping } from "./mapping";
 import { ELEMENTS } from "../quantities";
 
@@ -30,8 +30,8 @@ function slowly(text: string) {
   const kept: number[][] = [];
   for (const row of rows) {
     const t = readTime(row[at("t")] ?? "", "s", ",");
-    const v = readCell(row[at("V")] ?? "", ",", 1e-3, 2000);
-    const i = readCell(row[at("I")] ?? "", ",", -1e-3, 500);
+    const v = readField(row[at("V")] ?? "", ",", 1e-3, 2000);
+    const i = readField(row[at("I")] ?? "", ",", -1e-3, 500);
     if (t === null || !v.ok || !i.ok || t === kept[kept.length - 1]?.[0]) continue;
     kept.push([t, v.value.value ?? NaN, i.value.value ?? NaN]);
   }

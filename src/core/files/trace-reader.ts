@@ -4,8 +4,8 @@ import { roleUnit, type Role } from "../measurement";
 import type { TraceColumns } from "./trace-columns";
 import { explain, mappedLabel } from "./import-points";
 import { isMappedRole, type ColumnMapping } from "./mapping";
-import { BEYOND, COLUMN_UNITS, readCell, readTime, type ColumnUnit } from "./numbers";
-import { quoted as short, WHOLE_REMARK, wouldRead, type CellProblem, type Explanation } from "./rows";
+import { BEYOND, COLUMN_UNITS, readField, readTime, type ColumnUnit } from "./numbers";
+import { quoted as short, WHOLE_REMARK, wouldRead, type FieldProblem, type Explanation } from "./rows";
 import { RowClock } from "./row-clock";
 import { AHEAD, RowShape } from "./row-shape";
 import { columnNames, numberedNames } from "./head-lines";
@@ -18,7 +18,7 @@ export interface TraceSummary {
   /** Time stamp of the first row in s, as the file counts: since 1970, since midnight, or since the logger's own start. */
   readonly origin: number;
   /** Cells that could not be read; their rows are not in the trace. The first thousand are kept. */
-  readonly problems: readonly CellProblem[];
+  readonly problems: readonly FieldProblem[];
   readonly problemRows: number;
   /** What was put right on the way, in words. */
   readonly remarks: readonly string[];
@@ -87,7 +87,7 @@ export class TraceReader {
   /** The end of what was read last, to hold a bare last line against. */
   private recent: Uint8Array = new Uint8Array();
   private overloads = 0;
-  private readonly problems: CellProblem[] = [];
+  private readonly problems: FieldProblem[] = [];
   private problemRows = 0;
   private error: string | null = null;
   private readonly decoder: TextDecoder;
@@ -370,7 +370,7 @@ export class TraceReader {
     let timed = false;
     let blank = true;
     cells.fill(NaN);
-    let bad: CellProblem | null = null;
+    let bad: FieldProblem | null = null;
     for (;;) {
       const slot = column < wanted.length ? wholeAt(wanted, column) : -1;
       let c = byteAt(b, p);
@@ -419,7 +419,7 @@ export class TraceReader {
           while (c !== delimiter && c !== LF) c = byteAt(b, ++p);
           const cell = this.text(b, from, p);
           if (cell.trim() !== "") blank = false;
-          const problem = slot === -2 ? this.readTimeCell(cell) : this.readSlot(cell, slot);
+          const problem = slot === -2 ? this.readTimeField(cell) : this.readSlot(cell, slot);
           if (typeof problem === "number") time = problem;
           else if (problem) bad ??= problem;
         }
@@ -442,7 +442,7 @@ export class TraceReader {
     column: number,
     time: number,
     timed: boolean,
-    problem: CellProblem | null,
+    problem: FieldProblem | null,
   ): void {
     this.shape.saw(
       column === this.wanted.length
@@ -454,7 +454,7 @@ export class TraceReader {
     this.row(time, bad ?? (timed ? null : this.timeless()));
   }
 
-  private timeless(): CellProblem {
+  private timeless(): FieldProblem {
     return {
       line: this.line,
       column: this.options.mapping.time?.header ?? "",
@@ -463,7 +463,7 @@ export class TraceReader {
     };
   }
 
-  private wrong(b: Uint8Array, from: number, to: number, slot: number): CellProblem {
+  private wrong(b: Uint8Array, from: number, to: number, slot: number): FieldProblem {
     const header =
       slot === -2 ? (this.options.mapping.time?.header ?? "") : ((this.slots as readonly Slot[])[slot] as Slot).header;
     return {
@@ -474,7 +474,7 @@ export class TraceReader {
     };
   }
 
-  private readTimeCell(cell: string): number | CellProblem {
+  private readTimeField(cell: string): number | FieldProblem {
     const t = cell.length > 40 ? null : readTime(cell, this.timeUnit, this.options.dialect.decimal);
     return (
       t ?? {
@@ -486,12 +486,12 @@ export class TraceReader {
     );
   }
 
-  private readSlot(cell: string, slot: number): CellProblem | null {
+  private readSlot(cell: string, slot: number): FieldProblem | null {
     const s = (this.slots as readonly Slot[])[slot] as Slot;
     const read =
       cell.length > 60 && cell.trim().length > 60
         ? err("a number, nothing, or OL")
-        : readCell(cell, this.options.dialect.decimal, s.factor, this.most[slot]);
+        : readField(cell, this.options.dialect.decimal, s.factor, this.most[slot]);
     if (!read.ok) return { line: this.line + 1, column: s.header, value: short(cell), expected: read.error };
     if (read.value.status === "overload") this.overloads++;
     this.cells[slot] = read.value.value ?? NaN;
@@ -523,10 +523,10 @@ export class TraceReader {
     const row = this.shape.cut(text);
     this.cells.fill(NaN);
     let time = NaN;
-    let bad: CellProblem | null = null;
+    let bad: FieldProblem | null = null;
     this.wanted.forEach((slot, column) => {
       if (slot === -1) return;
-      const problem = slot === -2 ? this.readTimeCell(row[column] ?? "") : this.readSlot(row[column] ?? "", slot);
+      const problem = slot === -2 ? this.readTimeField(row[column] ?? "") : this.readSlot(row[column] ?? "", slot);
       if (typeof problem === "number") time = problem;
       else if (problem) bad ??= problem;
     });
@@ -538,7 +538,7 @@ export class TraceReader {
     return stop + 1;
   }
 
-  private row(raw: number, bad: CellProblem | null): void {
+  private row(raw: number, bad: FieldProblem | null): void {
     if (bad || !Number.isFinite(raw)) {
       this.problemRows++;
       if (bad && this.problems.length < KEPT_PROBLEMS) this.problems.push(bad);

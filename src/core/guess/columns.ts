@@ -1,4 +1,4 @@
-import { readCell, readTime, type ColumnMapping, type TextTable } from "../files";
+import { readField, readTime, type ColumnMapping, type TextTable } from "../files";
 import { isMappedRole } from "../files/mapping";
 import { COLUMN_UNITS } from "../files/numbers";
 import type { Role } from "../measurement";
@@ -13,7 +13,7 @@ export function tableColumns(table: TextTable, mapping: ColumnMapping): Partial<
       (spec.sign ?? 1) * (spec.unit in COLUMN_UNITS ? COLUMN_UNITS[spec.unit as keyof typeof COLUMN_UNITS] : 1);
     const number = (cell: string): number => {
       if (role === "time") return readTime(cell, spec.unit, table.dialect.decimal) ?? NaN;
-      const read = readCell(cell, table.dialect.decimal, factor);
+      const read = readField(cell, table.dialect.decimal, factor);
       return read.ok ? (read.value.value ?? NaN) : NaN;
     };
     out[role] = Float64Array.from(table.rows, (row) => number(row[at] ?? ""));

@@ -19,17 +19,17 @@ export interface Guess {
 }
 
 /** Likeness below which nothing is said, share of the likelihood below which two are too close, and share that is still listed. */
-const SAID = 0.5;
-const APART = 0.55;
-const LISTED = 0.03;
+const LEAST_LIKENESS = 0.5;
+const LEAST_LEAD = 0.55;
+const LEAST_LISTED = 0.03;
 /** What a column that a procedure has no use for takes from its likeness. */
-const USELESS = 0.6;
+const USELESS_COLUMN = 0.6;
 
 function likenessOf(p: Procedure, shape: LogShape): number {
   if (!p.likeness || missingRoles(p, shape.roles)) return 0;
   const used = new Set<Role>(p.record.roles.map((r) => r.role));
   const useless = shape.roles.filter((r) => r !== "time" && !used.has(r)).length;
-  return p.likeness(shape) * USELESS ** useless;
+  return p.likeness(shape) * USELESS_COLUMN ** useless;
 }
 
 /** Which procedure columns of this shape most likely come from. */
@@ -39,10 +39,10 @@ export function guessFromShape(shape: LogShape): Guess {
   );
   const sum = all.reduce((s, a) => s + a.likeness, 0);
   const alternatives = all
-    .filter((a) => a.likeness > LISTED * sum)
+    .filter((a) => a.likeness > LEAST_LISTED * sum)
     .map((a) => ({ procedure: a.procedure, share: a.likeness / sum }));
   const [best] = all;
-  const sure = best !== undefined && best.likeness >= SAID && best.likeness >= APART * sum;
+  const sure = best !== undefined && best.likeness >= LEAST_LIKENESS && best.likeness >= LEAST_LEAD * sum;
   return { procedure: sure ? best.procedure : null, alternatives, likeness: best?.likeness ?? 0 };
 }
 

@@ -11,8 +11,8 @@ export {
 export {
   INSTRUMENT_KINDS,
   RANGE_UNITS,
-  edited,
-  followed,
+  instrumentAfterEdit,
+  accuraciesAfterEdit,
   pinned,
   rangesOn,
   sameAccuracy,

@@ -1,7 +1,7 @@
 import { seeded } from "../simulator";
 import {
-  edited,
-  followed,
+  instrumentAfterEdit,
+  accuraciesAfterEdit,
   pinned,
   sameAccuracy,
   type Accuracy,
@@ -30,11 +30,13 @@ const run = (day: string, rangeId = "6", gain = 0.0005, id = "m"): PinnedRun => 
 
 test("a mistake is corrected in every run that was read with that range, and in no other", () => {
   const mistake = { kind: "mistake" } as const;
-  expect(followed(run("2026-01-01"), "m", meter, other, mistake)).toEqual({ outputVoltage: accuracy(0.002) });
-  expect(followed(run("2026-01-01", "60", 0.001), "m", meter, other, mistake)).toEqual({});
-  expect(followed(run("2026-01-01", "6", 0.0005, "another"), "m", meter, other, mistake)).toEqual({});
+  expect(accuraciesAfterEdit(run("2026-01-01"), "m", meter, other, mistake)).toEqual({
+    outputVoltage: accuracy(0.002),
+  });
+  expect(accuraciesAfterEdit(run("2026-01-01", "60", 0.001), "m", meter, other, mistake)).toEqual({});
+  expect(accuraciesAfterEdit(run("2026-01-01", "6", 0.0005, "another"), "m", meter, other, mistake)).toEqual({});
   expect(
-    followed(
+    accuraciesAfterEdit(
       { startUtc: "2026-01-01T00:00:00Z", setup: { instruments: { outputVoltage: accuracy(1) } } },
       "m",
       meter,
@@ -42,35 +44,41 @@ test("a mistake is corrected in every run that was read with that range, and in 
       mistake,
     ),
   ).toEqual({});
-  expect(edited(meter, other, mistake).earlier).toBeUndefined();
+  expect(instrumentAfterEdit(meter, other, mistake).earlier).toBeUndefined();
 });
 
 test("what holds from a day leaves the runs before it as they were, and keeps the earlier ranges", () => {
   const from = { kind: "from", date: "2026-06-01" } as const;
-  expect(followed(run("2026-05-31"), "m", meter, other, from)).toEqual({});
-  expect(followed(run("2026-06-01"), "m", meter, other, from)).toEqual({ outputVoltage: accuracy(0.002) });
-  const after = edited(meter, other, from);
+  expect(accuraciesAfterEdit(run("2026-05-31"), "m", meter, other, from)).toEqual({});
+  expect(accuraciesAfterEdit(run("2026-06-01"), "m", meter, other, from)).toEqual({ outputVoltage: accuracy(0.002) });
+  const after = instrumentAfterEdit(meter, other, from);
   expect(after.earlier).toEqual([{ until: "2026-06-01", ranges: meter.ranges }]);
   expect(after.ranges[0]?.accuracy.gain).toBe(0.002);
   // An edit that holds from an earlier day takes the place of what was to hold later.
-  expect(edited(after, { ...other, title: "Dunlin" }, { kind: "from", date: "2026-03-01" }).earlier).toEqual([
-    { until: "2026-03-01", ranges: after.ranges },
-  ]);
+  expect(
+    instrumentAfterEdit(after, { ...other, title: "Dunlin" }, { kind: "from", date: "2026-03-01" }).earlier,
+  ).toEqual([{ until: "2026-03-01", ranges: after.ranges }]);
 });
 
 test("a mistake in the present ranges does not reach back beyond the day they began to hold", () => {
-  const now = edited(meter, other, { kind: "from", date: "2026-06-01" });
+  const now = instrumentAfterEdit(meter, other, { kind: "from", date: "2026-06-01" });
   const corrected: Instrument = { ...now, ranges: [range("6", 6, 0.003), range("60", 60, 0.001)] };
-  expect(followed(run("2026-05-01"), "m", now, corrected, { kind: "mistake" })).toEqual({});
-  expect(followed(run("2026-07-01", "6", 0.002), "m", now, corrected, { kind: "mistake" })).toEqual({
+  expect(accuraciesAfterEdit(run("2026-05-01"), "m", now, corrected, { kind: "mistake" })).toEqual({});
+  expect(accuraciesAfterEdit(run("2026-07-01", "6", 0.002), "m", now, corrected, { kind: "mistake" })).toEqual({
     outputVoltage: accuracy(0.003),
   });
-  expect(edited(now, corrected, { kind: "mistake" }).earlier).toEqual(now.earlier);
+  expect(instrumentAfterEdit(now, corrected, { kind: "mistake" }).earlier).toEqual(now.earlier);
 });
 
 test("a range that is gone changes no run", () => {
   expect(
-    followed(run("2026-01-01"), "m", meter, { ...meter, ranges: [range("60", 60, 0.001)] }, { kind: "mistake" }),
+    accuraciesAfterEdit(
+      run("2026-01-01"),
+      "m",
+      meter,
+      { ...meter, ranges: [range("60", 60, 0.001)] },
+      { kind: "mistake" },
+    ),
   ).toEqual({});
 });
 
@@ -87,7 +95,7 @@ test("laws of edits on random histories: a run follows at most one way, and a co
   for (let k = 0; k < 300; k++) {
     let now = meter;
     for (let n = 0; n < Math.floor(3 * random.uniform()); n++)
-      now = edited(
+      now = instrumentAfterEdit(
         now,
         { ...now, ranges: [range("6", 6, random.uniform()), range("60", 60, 0.001)] },
         { kind: "from", date: `2026-0${n + 1}-01` },
@@ -95,8 +103,8 @@ test("laws of edits on random histories: a run follows at most one way, and a co
     const after = { ...now, ranges: [range("6", 6, random.uniform()), range("60", 60, 0.001)] };
     const r = run(day(), random.uniform() < 0.5 ? "6" : "60", now.ranges[0]?.accuracy.gain ?? 0);
     const date = day();
-    const mistake = followed(r, "m", now, after, { kind: "mistake" });
-    const from = followed(r, "m", now, after, { kind: "from", date });
+    const mistake = accuraciesAfterEdit(r, "m", now, after, { kind: "mistake" });
+    const from = accuraciesAfterEdit(r, "m", now, after, { kind: "from", date });
     // Only a run of the day or later follows what holds from it; and what it follows to is the same.
     expect({ seed, k, early: r.startUtc < date && Object.keys(from).length > 0 }).toEqual({ seed, k, early: false });
     for (const a of [mistake, from])
@@ -107,11 +115,11 @@ test("laws of edits on random histories: a run follows at most one way, and a co
           accuracy: after.ranges.find((x) => x.id === r.setup.meters?.outputVoltage?.rangeId)?.accuracy,
         });
     const corrected = { ...r, setup: { ...r.setup, instruments: { ...r.setup.instruments, ...mistake } } };
-    expect({ seed, k, again: followed(corrected, "m", now, after, { kind: "mistake" }) }).toEqual({
+    expect({ seed, k, again: accuraciesAfterEdit(corrected, "m", now, after, { kind: "mistake" }) }).toEqual({
       seed,
       k,
       again: {},
     });
-    expect(edited(now, after, { kind: "mistake" }).earlier).toEqual(now.earlier);
+    expect(instrumentAfterEdit(now, after, { kind: "mistake" }).earlier).toEqual(now.earlier);
   }
 });

@@ -62,7 +62,7 @@ export type EditMeaning = { readonly kind: "mistake" } | { readonly kind: "from"
  * The instrument after an edit. A corrected mistake replaces the ranges in force; what holds from a day keeps the earlier ones beside it:
  * they are its history, and a mistake found later does not reach back beyond them.
  */
-export function edited(before: Instrument, after: Instrument, meaning: EditMeaning): Instrument {
+export function instrumentAfterEdit(before: Instrument, after: Instrument, meaning: EditMeaning): Instrument {
   if (meaning.kind === "mistake") return { ...after, ...(before.earlier ? { earlier: before.earlier } : {}) };
   return {
     ...after,
@@ -87,7 +87,7 @@ export interface PinnedRun {
  * time that the edit speaks of. A mistake is corrected in all runs since the ranges in force began; what holds from a day changes
  * only runs from that day on. Empty where nothing changes.
  */
-export function followed(
+export function accuraciesAfterEdit(
   run: PinnedRun,
   id: string,
   before: Instrument,

@@ -1,11 +1,11 @@
 import { formatQuantity } from "../quantities";
 import { roleLabel, roleUnit, type Role } from "./roles";
 
-export type CellStatus = "ok" | "empty" | "overload";
-export interface ReadingCell {
+export type ReadingStatus = "ok" | "empty" | "overload";
+export interface RoleReading {
   /** SI; null unless the status is `ok`. */
   readonly value: number | null;
-  readonly status: CellStatus;
+  readonly status: ReadingStatus;
 }
 
 export interface LoadSetting {
@@ -30,16 +30,16 @@ export interface Point {
   /** Place in the run; ascending. */
   readonly sequence: number;
   readonly settings: PointSettings;
-  readonly cells: Readonly<Partial<Record<Role, ReadingCell>>>;
+  readonly cells: Readonly<Partial<Record<Role, RoleReading>>>;
   /** Seconds that the settings had stood when it was taken; absent where nobody knows (an imported table). */
   readonly dwell?: number;
   /** Cells that were corrected, as they were first read; `cells` holds what counts. */
-  readonly corrected?: readonly CorrectedCell[];
+  readonly corrected?: readonly CorrectedReading[];
 }
 
-export interface CorrectedCell {
+export interface CorrectedReading {
   readonly role: Role;
-  readonly from: ReadingCell;
+  readonly from: RoleReading;
   readonly why: string;
 }
 
@@ -51,7 +51,7 @@ export function withReadings(
   if (anew.length === 0) return point;
   const last = new Map(anew.map((a) => [a.role, a]));
   const cells = Object.fromEntries(
-    [...last.values()].map((a): [Role, ReadingCell] => [
+    [...last.values()].map((a): [Role, RoleReading] => [
       a.role,
       a.value === null ? { value: null, status: "empty" } : { value: a.value, status: "ok" },
     ]),

@@ -3,7 +3,7 @@ import {
   NO_CORRECTIONS,
   type Corrections,
   type Point,
-  type ReadingCell,
+  type RoleReading,
   type Recovery,
   type Role,
   type RunSetup,
@@ -42,8 +42,8 @@ export function applySettings(bench: VirtualBench, settings: Point["settings"]):
 }
 
 /** Reads every meter of the bench as the cells of a point. */
-export function readBench(bench: VirtualBench): Partial<Record<Role, ReadingCell>> {
-  const cells: Partial<Record<Role, ReadingCell>> = {};
+export function readBench(bench: VirtualBench): Partial<Record<Role, RoleReading>> {
+  const cells: Partial<Record<Role, RoleReading>> = {};
   for (const role of BENCH_METERS) cells[role] = { value: bench.measure(role), status: "ok" };
   return cells;
 }

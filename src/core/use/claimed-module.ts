@@ -28,7 +28,7 @@ function least(of: readonly ClaimReading[], rules: HouseRules): number | null {
   return values.length ? lowest(values) : null;
 }
 
-const ON = "no-load";
+const NO_LOAD = "no-load";
 
 /**
  * A module as its claims describe it, for a board of which nothing was measured: one efficiency for all loads, the claimed load as its limit,
@@ -49,7 +49,7 @@ export function claimedModule(claims: readonly Claim[], rules: HouseRules): Meas
       ),
       rules,
     );
-  const idle = inState([ON]) ?? 0;
+  const idle = inState([NO_LOAD]) ?? 0;
   const loads = readings(claims, "boost.max-current");
   const columns = [rules.batteryEmpty, rules.batteryFull].flatMap((battery): MeasuredColumn[] => {
     const load = least(

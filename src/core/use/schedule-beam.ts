@@ -42,7 +42,7 @@ interface Choice {
 }
 
 /** The best so many of choices, the best first. */
-function best(choices: readonly Choice[], most: number): Choice[] {
+function bestOf(choices: readonly Choice[], most: number): Choice[] {
   const scores = Float64Array.from(choices, (c) => c.score);
   const last = scores.length > most ? (quickselect(scores, most)[most] ?? Infinity) : Infinity;
   return choices.filter((c) => c.score <= last).sort((a, b) => a.score - b.score);
@@ -170,7 +170,7 @@ export class Beam {
   private promising(choices: Choice[]): Beginning[] {
     const plans = new Set<number>();
     const out: Beginning[] = [];
-    for (const { of, task, start, front } of best(choices, LOOKED_AT * this.width)) {
+    for (const { of, task, start, front } of bestOf(choices, LOOKED_AT * this.width)) {
       if (out.length === this.width) break;
       const minutes = this.at(of);
       minutes.put(task, start);

@@ -5,7 +5,7 @@ import { formatQuantity, type Unit } from "../quantities";
 import { findingInterval, type FindingVerdict } from "./judge-finding";
 
 /** What is kept over the range of each condition. */
-const KEPT: Readonly<Record<RangeEnd["of"], string>> = {
+const ENDS_HELD: Readonly<Record<RangeEnd["of"], string>> = {
   inputVoltage: "The full charge current was seen",
   battery: "The rated load was held",
   output: "The output was set",
@@ -34,7 +34,7 @@ export function judgeEnd(f: Finding, limit: Limit, unit: Unit, rules: HouseRules
     probability: null,
     unfair: [],
   };
-  const upTo = `${KEPT[range.of]} ${end === "low" ? "down to" : "up to"} ${q(f.value)}`;
+  const upTo = `${ENDS_HELD[range.of]} ${end === "low" ? "down to" : "up to"} ${q(f.value)}`;
   const same =
     kept > -doubt && kept <= doubt && kept !== 0
       ? ` That is the claimed voltage as closely as its meter tells, ±${formatQuantity(doubt, unit, { digits: 2 })}.`

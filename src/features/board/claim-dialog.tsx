@@ -33,7 +33,7 @@ import { FindSelect } from "@/ui/find-select";
 import { Form } from "@/ui/form";
 import { FormSelect, FormText } from "@/ui/form-fields";
 import { noDate } from "@/ui/refusals";
-import { named, type Choice } from "@/ui/select";
+import { choicesByName, type Choice } from "@/ui/select";
 
 interface ReadingFields {
   characteristic: string;
@@ -146,7 +146,7 @@ export function ClaimDialog({
             label="Source"
             place="above"
             wide
-            choices={named(SOURCE_KINDS)}
+            choices={choicesByName(SOURCE_KINDS)}
           />
           <FormText control={control} name="date" label="Date" check={noDate} wide />
         </div>

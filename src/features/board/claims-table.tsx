@@ -19,7 +19,7 @@ const columns = (
     head: "Claimed",
     className: "text-[0.9375rem] leading-snug",
     by: (c) => c.source.wording,
-    cell: (c) => (
+    content: (c) => (
       <>
         “{c.source.wording || "no wording"}”{" "}
         <Tip text={`Dated ${c.source.date}`}>
@@ -32,7 +32,7 @@ const columns = (
     id: "read",
     head: "Read as",
     className: "text-[0.9375rem] leading-snug",
-    cell: (c) =>
+    content: (c) =>
       c.readings.map((r, i) => (
         <span key={i} className="block">
           {c.readings.length > 1 ? <span className="text-pencil">{i === 0 ? "either " : "or "}</span> : null}
@@ -44,7 +44,7 @@ const columns = (
     id: "measured",
     head: "Measured, k = 2",
     className: "figures text-xs leading-5 min-[1100px]:whitespace-nowrap",
-    cell: (c) =>
+    content: (c) =>
       [...new Set(claimMarks([c], verdicts).flatMap((m) => (m.value ? [m.value] : [])))].map((text) => (
         <span key={text} className="block">
           {text}
@@ -56,14 +56,14 @@ const columns = (
     head: "Verdict",
     className: "text-[0.9375rem] leading-snug",
     by: (c) => verdicts.get(c.id)?.word ?? "not measured",
-    cell: (c) => <ClaimVerdict boardId={board.id} claim={c} v={verdicts.get(c.id)} />,
+    content: (c) => <ClaimVerdict boardId={board.id} claim={c} v={verdicts.get(c.id)} />,
   },
   {
     id: "actions",
     head: "Actions",
     bare: true,
     className: "py-0.5 text-right max-[700px]:text-left",
-    cell: (c) => (
+    content: (c) => (
       <Button look="bare" onClick={() => onEdit(c)} aria-label={`Edit claim ${c.source.wording}`}>
         Edit
       </Button>

@@ -1,4 +1,4 @@
-import type { Point, PointSettings, ReadingCell, Recovery, Role } from "@/core/measurement";
+import type { Point, PointSettings, RoleReading, Recovery, Role } from "@/core/measurement";
 import type { Proposal, Remark, StopRule } from "@/core/procedures";
 import type { PointRecord } from "@/core/files/records";
 import type { PortReading } from "@/ports";
@@ -62,7 +62,7 @@ export interface Capture {
   watch(): void;
   closeColumn(): void;
   clearStop(): void;
-  enter(role: Role, cell: ReadingCell, typed: Readonly<Partial<Record<Role, string>>>): void;
+  enter(role: Role, cell: RoleReading, typed: Readonly<Partial<Record<Role, string>>>): void;
   addPasted(
     rows: readonly { readonly cells: PointRecord["cells"]; readonly settings: PointSettings }[],
   ): Promise<boolean>;

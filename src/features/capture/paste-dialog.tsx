@@ -39,14 +39,14 @@ export function PasteDialog({
     {
       id: "set",
       head: "Supply set",
-      cell: (r) =>
+      content: (r) =>
         r.settings.supplyVoltage !== undefined ? `at ${formatQuantity(r.settings.supplyVoltage, "V")}` : "",
     },
     ...roles.map((role) => ({
       id: role,
       head: roleLabel(role),
       figures: true,
-      cell: (r: PastedRow) =>
+      content: (r: PastedRow) =>
         r.cells[role]?.value != null
           ? formatQuantity(r.cells[role].value, roleUnit(role), { digits: 5 })
           : r.cells[role]?.status === "overload"

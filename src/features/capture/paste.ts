@@ -1,13 +1,13 @@
 import Papa from "papaparse";
 import { guessDecimal, guessDelimiter } from "@/core/files/table";
-import { readCell } from "@/core/files/numbers";
+import { readField } from "@/core/files/numbers";
 import { largestShown } from "@/core/instruments";
 import { impossibleReadings } from "@/core/procedures";
-import { roleLabel, roleUnit, type PointSettings, type ReadingCell, type Role } from "@/core/measurement";
+import { roleLabel, roleUnit, type PointSettings, type RoleReading, type Role } from "@/core/measurement";
 
 export interface PastedRow {
   readonly line: number;
-  readonly cells: Readonly<Partial<Record<Role, ReadingCell>>>;
+  readonly cells: Readonly<Partial<Record<Role, RoleReading>>>;
   readonly settings: PointSettings;
 }
 export interface Pasted {
@@ -38,11 +38,11 @@ export function parsePasted(
   const problems: string[] = [];
   body.forEach((row, i) => {
     const line = i + offset;
-    const cells: Partial<Record<Role, ReadingCell>> = {};
+    const cells: Partial<Record<Role, RoleReading>> = {};
     let bad = false;
     roles.forEach((role, c) => {
       const value = row[c] ?? "";
-      const cell = readCell(value, decimal, 1, largestShown(roleUnit(role)));
+      const cell = readField(value, decimal, 1, largestShown(roleUnit(role)));
       if (cell.ok) cells[role] = cell.value;
       else {
         problems.push(

@@ -113,21 +113,21 @@ function useColumns(
         head: "Point",
         names: true,
         className: struck,
-        cell: (r) => <span className="figures">{r.number}</span>,
+        content: (r) => <span className="figures">{r.number}</span>,
       },
       ...p.record.roles.map(({ role }): DataColumn<Numbered> => ({
         id: role,
         head: roleLabel(role),
         figures: true,
         className: struck,
-        cell: (r) => shown(r.point, role),
+        content: (r) => shown(r.point, role),
       })),
       ...p.record.derived.map((x): DataColumn<Numbered> => ({
         id: x.id,
         head: x.label,
         figures: true,
         className: struck,
-        cell: (r) => {
+        content: (r) => {
           const v = x.of(r.point, setup);
           return v === null ? "—" : formatQuantity(v, x.unit, { digits: 4 });
         },
@@ -135,7 +135,7 @@ function useColumns(
       {
         id: "counts",
         head: "Counts",
-        cell: (r) => (
+        content: (r) => (
           <Counts
             {...r}
             reason={corrections.leftOut.get(r.point.id)}

@@ -4,7 +4,7 @@ import clsx from "clsx";
 import { useLayoutEffect, useRef, useState } from "react";
 import { formatParts, parseQuantity, unitSymbol, type Unit } from "@/core/quantities";
 import { procedure } from "@/core/procedures";
-import { roleLabel, roleUnit, type Point, type ReadingCell, type Role } from "@/core/measurement";
+import { roleLabel, roleUnit, type Point, type RoleReading, type Role } from "@/core/measurement";
 import { readRole, unusedRoles, type RunDossier } from "@/notebook";
 import { attempt } from "@/browser/notify";
 import { NotRead, NotReadButton } from "@/ui/not-read";
@@ -96,7 +96,7 @@ function Readout({
   resolution,
 }: {
   label: string;
-  cell: ReadingCell | undefined;
+  cell: RoleReading | undefined;
   unit: Unit;
   resolution: number | undefined;
 }) {
@@ -130,7 +130,7 @@ function Dwell({ capture, wanted }: { capture: Capture; wanted: number }) {
 }
 
 /** What was typed for a role; null where it is no number. */
-function cellOf(role: Role, text: string): ReadingCell | null {
+function readingTyped(role: Role, text: string): RoleReading | null {
   if (text.trim() === "") return { value: null, status: "empty" };
   if (/^ol$/i.test(text.trim())) return { value: null, status: "overload" };
   const r = parseQuantity(text, roleUnit(role));
@@ -139,7 +139,7 @@ function cellOf(role: Role, text: string): ReadingCell | null {
 
 /** Why a text is refused; null where it is not. */
 function wrong(role: Role, text: string): string | null {
-  if (text.trim() === "" || cellOf(role, text)) return null;
+  if (text.trim() === "" || readingTyped(role, text)) return null;
   const r = parseQuantity(text, roleUnit(role));
   return r.ok ? null : r.error;
 }
@@ -161,7 +161,7 @@ function useTypedPoint(d: RunDossier, capture: Capture, roles: readonly Role[]) 
     if (!ready || restored.current) return;
     restored.current = true;
     for (const role of roles) {
-      const cell = cellOf(role, texts[role] ?? "");
+      const cell = readingTyped(role, texts[role] ?? "");
       if (cell && texts[role]) capture.enter(role, cell, texts);
     }
     fields.current[0]?.focus();
@@ -181,7 +181,7 @@ function useTypedPoint(d: RunDossier, capture: Capture, roles: readonly Role[]) 
     onText: (role: Role, text: string) => {
       const next = { ...texts, [role]: text };
       setTexts(next);
-      capture.enter(role, cellOf(role, text) ?? { value: null, status: "empty" }, next);
+      capture.enter(role, readingTyped(role, text) ?? { value: null, status: "empty" }, next);
     },
     onEnter: (i: number) => {
       const refused = (r: Role) => wrong(r, texts[r] ?? "") !== null;

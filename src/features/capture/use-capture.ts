@@ -7,7 +7,7 @@ import {
   withReadings,
   type Point,
   type PointSettings,
-  type ReadingCell,
+  type RoleReading,
   type Recovery,
   type Role,
 } from "@/core/measurement";
@@ -319,7 +319,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
     });
   }
 
-  const enter = (role: Role, cell: ReadingCell, typed: Readonly<Partial<Record<Role, string>>>): void => {
+  const enter = (role: Role, cell: RoleReading, typed: Readonly<Partial<Record<Role, string>>>): void => {
     if (!isTyped(port)) return;
     port.enter(role, cell);
     setAsked(null);

@@ -38,7 +38,7 @@ export function BoardList({
       head: "Board",
       names: true,
       by: (v) => v.board.title,
-      cell: (v) => (
+      content: (v) => (
         <Link href={`/board/${v.board.id}`} className="hover:underline">
           {v.board.title}
         </Link>
@@ -49,7 +49,7 @@ export function BoardList({
       head: c.label,
       figures: true,
       by: (v) => v.value,
-      cell: (v) =>
+      content: (v) =>
         `${formatQuantity(v.value, c.unit, v.u > 0 ? { uncertainty: v.u } : { digits: 3 })}${v.u > 0 ? ` ± ${formatQuantity(v.u, c.unit, { digits: 2 })}` : ""}`,
     },
     ...(reference !== undefined
@@ -58,7 +58,7 @@ export function BoardList({
             id: "difference",
             head: "Difference",
             figures: true,
-            cell: (v: BoardValue) => (v.board.id === picked ? "reference" : difference(v.value, reference)),
+            content: (v: BoardValue) => (v.board.id === picked ? "reference" : difference(v.value, reference)),
           },
         ]
       : []),
@@ -66,7 +66,7 @@ export function BoardList({
       id: "verdict",
       head: "Verdict",
       by: (v) => v.word ?? undefined,
-      cell: (v) => (v.word ? <VerdictMark word={v.word} /> : <span className="text-pencil">no claim</span>),
+      content: (v) => (v.word ? <VerdictMark word={v.word} /> : <span className="text-pencil">no claim</span>),
     },
   ];
   return (

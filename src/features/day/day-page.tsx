@@ -10,7 +10,7 @@ import { download } from "@/browser/download";
 import { attempt, notifyUndoable } from "@/browser/notify";
 import { drawer } from "@/notebook";
 import { ofKind, remove, runsOf, undoAct, useLive } from "@/storage";
-import { dueWork, followed, placeOf, type DueWork } from "@/notebook/days";
+import { dueWork, dayAsItWent, placeOf, type DueWork } from "@/notebook/days";
 import { useKeys } from "@/browser/keys";
 import { Button, Key } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
@@ -37,7 +37,7 @@ export function DayPage() {
       dueWork(compute, notebook.id, Date.now()),
       runsOf(notebook.id),
     ]);
-    const days = await Promise.all(stored.map(followed));
+    const days = await Promise.all(stored.map(dayAsItWent));
     return {
       days: days.sort((a, b) => b.date.localeCompare(a.date) || b.createdAt.localeCompare(a.createdAt)),
       due,

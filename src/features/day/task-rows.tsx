@@ -30,14 +30,14 @@ export function TaskRows({ hand, placeOf }: { readonly hand: DayAtHand; placeOf(
       id: "when",
       head: "When",
       className: "figures whitespace-nowrap text-lg",
-      cell: (b) => `${clock(day, b.start)} to ${clock(day, b.end)}`,
+      content: (b) => `${clock(day, b.start)} to ${clock(day, b.end)}`,
     },
     {
       id: "task",
       head: "Task",
       names: true,
       className: "text-lg",
-      cell: (b) => {
+      content: (b) => {
         const place = placeOf(b);
         return place ? (
           <Link href={place} className="hover:underline">
@@ -51,7 +51,7 @@ export function TaskRows({ hand, placeOf }: { readonly hand: DayAtHand; placeOf(
     {
       id: "state",
       head: "State",
-      cell: (b) => (
+      content: (b) => (
         <span className={b.state === "overdue" ? "font-semibold text-misses" : b.state === "over" ? "text-meets" : ""}>
           {[
             b.state === "overdue" ? "! overdue" : b.state,
@@ -63,7 +63,7 @@ export function TaskRows({ hand, placeOf }: { readonly hand: DayAtHand; placeOf(
         </span>
       ),
     },
-    { id: "acts", head: "Acts", bare: true, cell: (b) => (open ? <TaskActs b={b} hand={hand} /> : null) },
+    { id: "acts", head: "Acts", bare: true, content: (b) => (open ? <TaskActs b={b} hand={hand} /> : null) },
   ];
   return (
     <DataTable

@@ -158,7 +158,7 @@ function Ranking({
       head: "Requirement",
       names: true,
       className: "min-w-44",
-      cell: (q) => (
+      content: (q) => (
         <>
           <span className={q.level === "must" ? "font-semibold" : "text-pencil"}>{q.level}</span>{" "}
           {requirementText(q, need.currency)}
@@ -170,7 +170,7 @@ function Ranking({
       head: r.title,
       heading: <RankedHead r={r} pressed={first?.boardId === r.boardId} onOpen={() => setOpened(r.boardId)} />,
       className: "min-w-28",
-      cell: (q: Requirement) => {
+      content: (q: Requirement) => {
         const o = r.outcomes.find((x) => x.requirementId === q.id);
         return o ? <OutcomeCell o={o} boardId={r.boardId} /> : null;
       },
@@ -283,22 +283,26 @@ const wayColumns = (r: Ranked, need: Need, alone: boolean): readonly DataColumn<
     id: "way",
     head: "Way",
     names: true,
-    cell: (w) => (
+    content: (w) => (
       <>
         <span className="font-semibold">{w.kind}</span> {w.title}
       </>
     ),
   },
-  { id: "must", head: "Must have", cell: (w) => tallyText(w.must) },
-  { id: "should", head: "Should have", cell: (w) => tallyText(w.should) },
+  { id: "must", head: "Must have", content: (w) => tallyText(w.must) },
+  { id: "should", head: "Should have", content: (w) => tallyText(w.should) },
   {
     id: "price",
     head: "Price",
     figures: true,
     by: (w) => w.price ?? undefined,
-    cell: (w) => (w.price === null ? "not known" : `${need.currency}${w.price.toFixed(2)}`),
+    content: (w) => (w.price === null ? "not known" : `${need.currency}${w.price.toFixed(2)}`),
   },
-  { id: "takes", head: "What it takes and changes", cell: (w) => <WayChanges w={w} r={r} need={need} alone={alone} /> },
+  {
+    id: "takes",
+    head: "What it takes and changes",
+    content: (w) => <WayChanges w={w} r={r} need={need} alone={alone} />,
+  },
 ];
 
 function WayChanges({

@@ -15,7 +15,16 @@ import { MILLIMETRES } from "@/ui/number-field";
 import { Select, type Choice } from "@/ui/select";
 import { useTyped } from "@/ui/use-typed";
 import { notNegative, positive } from "@/ui/refusals";
-import { askedConditions, FACT_CHOICES, freshRow, OTHERS, requirementOf, rowOf, USUAL, type Row } from "./need-fields";
+import {
+  askedConditions,
+  FACT_CHOICES,
+  freshRow,
+  UNUSUAL_QUANTITIES,
+  requirementOf,
+  rowOf,
+  USUAL_REQUIREMENTS,
+  type Row,
+} from "./need-fields";
 
 interface NeedDialogProps {
   readonly need: Need | null;
@@ -28,9 +37,9 @@ interface NeedDialogProps {
 
 const SUPPLIES = ["protect.over-discharge-present", "protect.over-current", "protect.short-present"] as const;
 const WHAT_CHOICES: readonly Choice<string>[] = [
-  ...USUAL.map((u) => ({ value: u.what, label: u.label, group: "Usual" })),
+  ...USUAL_REQUIREMENTS.map((u) => ({ value: u.what, label: u.label, group: "Usual" })),
   ...FACT_CHOICES.map((f) => ({ value: f.what, label: f.label, group: "Board details" })),
-  ...OTHERS.map((c) => ({ value: c.name, label: c.label, group: "Any other quantity" })),
+  ...UNUSUAL_QUANTITIES.map((c) => ({ value: c.name, label: c.label, group: "Any other quantity" })),
 ];
 
 interface Fields {
@@ -128,7 +137,7 @@ function Requirements({ form }: InForm) {
       <p className="mb-4">
         <Button
           onClick={() =>
-            list.append(freshRow(newId(), USUAL.find((u) => !rows.some((r) => r.what === u.what))?.what), {
+            list.append(freshRow(newId(), USUAL_REQUIREMENTS.find((u) => !rows.some((r) => r.what === u.what))?.what), {
               shouldFocus: false,
             })
           }

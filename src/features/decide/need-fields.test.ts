@@ -1,20 +1,30 @@
 import { CHARACTERISTICS } from "@/core/characteristics";
 import { DEMO_NEED } from "@/core/demo/boards";
-import { askedConditions, FACT_CHOICES, freshRow, OTHERS, requirementOf, rowOf, USUAL } from "./need-fields";
+import {
+  askedConditions,
+  FACT_CHOICES,
+  freshRow,
+  UNUSUAL_QUANTITIES,
+  requirementOf,
+  rowOf,
+  USUAL_REQUIREMENTS,
+} from "./need-fields";
 
 test("what stands in the fields of a need gives the need again, requirement by requirement", () => {
   for (const r of DEMO_NEED.requirements) expect(requirementOf(rowOf(r))).toEqual({ ok: true, value: r });
 });
 
 test("every usual requirement can be kept as it is offered", () => {
-  for (const u of USUAL) {
+  for (const u of USUAL_REQUIREMENTS) {
     const made = requirementOf(freshRow("x", u.what));
     expect([u.what, made.ok]).toEqual([u.what, true]);
   }
 });
 
 test("every quantity of the dictionary is offered once, under the usual ones or the others", () => {
-  const offered = [...USUAL.map((u) => u.what), ...OTHERS.map((c) => c.name)].filter((w) => w !== "life");
+  const offered = [...USUAL_REQUIREMENTS.map((u) => u.what), ...UNUSUAL_QUANTITIES.map((c) => c.name)].filter(
+    (w) => w !== "life",
+  );
   expect([...offered].sort()).toEqual(CHARACTERISTICS.map((c) => c.name).sort());
   expect(FACT_CHOICES.map((f) => f.what)).toEqual(["fact:price", "fact:length", "fact:width", "fact:height"]);
 });

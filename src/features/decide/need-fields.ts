@@ -26,24 +26,27 @@ export interface Row {
 }
 
 /** What a use asks for first, in the words of those who ask. */
-export const USUAL: readonly { readonly what: string; readonly label: string; readonly limit: string }[] = [
-  { what: "boost.no-load-voltage", label: "Output voltage", limit: "4.75 to 5.25" },
-  { what: "boost.max-current", label: "Load current held, at a battery of", limit: "at least 250m" },
-  { what: "boost.start-current", label: "Load current it starts into, at a battery of", limit: "at least 250m" },
-  { what: "life", label: "Standby life", limit: "" },
-  { what: "protect.over-discharge-present", label: "Over-discharge protection", limit: "yes" },
-  { what: "protect.short-present", label: "Short-circuit protection", limit: "yes" },
-  { what: "charge.cc-current", label: "Charge current for the cell", limit: "0.4 to 1" },
-  { what: "charge.cv-voltage", label: "Full voltage", limit: "at most 4.25" },
-  { what: "boost.lowest-efficiency", label: "Efficiency, lowest", limit: "at least 80 %" },
-  { what: "heat.max-ambient", label: "Highest ambient", limit: "at least 40" },
-];
+export const USUAL_REQUIREMENTS: readonly { readonly what: string; readonly label: string; readonly limit: string }[] =
+  [
+    { what: "boost.no-load-voltage", label: "Output voltage", limit: "4.75 to 5.25" },
+    { what: "boost.max-current", label: "Load current held, at a battery of", limit: "at least 250m" },
+    { what: "boost.start-current", label: "Load current it starts into, at a battery of", limit: "at least 250m" },
+    { what: "life", label: "Standby life", limit: "" },
+    { what: "protect.over-discharge-present", label: "Over-discharge protection", limit: "yes" },
+    { what: "protect.short-present", label: "Short-circuit protection", limit: "yes" },
+    { what: "charge.cc-current", label: "Charge current for the cell", limit: "0.4 to 1" },
+    { what: "charge.cv-voltage", label: "Full voltage", limit: "at most 4.25" },
+    { what: "boost.lowest-efficiency", label: "Efficiency, lowest", limit: "at least 80 %" },
+    { what: "heat.max-ambient", label: "Highest ambient", limit: "at least 40" },
+  ];
 
 export const FACT_CHOICES: readonly { readonly what: string; readonly label: string }[] = FACTS.map((f) => ({
   what: `fact:${f}`,
   label: `${capital(f)}, at most`,
 }));
-export const OTHERS: readonly Characteristic[] = CHARACTERISTICS.filter((c) => !USUAL.some((u) => u.what === c.name));
+export const UNUSUAL_QUANTITIES: readonly Characteristic[] = CHARACTERISTICS.filter(
+  (c) => !USUAL_REQUIREMENTS.some((u) => u.what === c.name),
+);
 
 /** Conditions that are asked for beside a quantity; those that only a sample has are left to judging. */
 export const askedConditions = (what: string): readonly ConditionName[] =>
@@ -53,7 +56,7 @@ export const freshRow = (id: string, what = "boost.no-load-voltage"): Row => ({
   id,
   level: "must",
   what,
-  limit: USUAL.find((u) => u.what === what)?.limit ?? "",
+  limit: USUAL_REQUIREMENTS.find((u) => u.what === what)?.limit ?? "",
   conditions: {},
   seconds: 90 * 86400,
   capacity: 2,

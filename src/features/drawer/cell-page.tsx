@@ -302,19 +302,19 @@ function FitForUse({ c, rules, onReject }: { readonly c: DrawerCell; readonly ru
 }
 
 const readingColumns = (title: string): readonly DataColumn<DrawerCell["readings"][number]>[] => [
-  { id: "date", head: "Date", by: (r) => r.takenAt, cell: (r) => dayOf(r.takenAt) },
+  { id: "date", head: "Date", by: (r) => r.takenAt, content: (r) => dayOf(r.takenAt) },
   {
     id: "voltage",
     head: "Voltage",
     figures: true,
     by: (r) => r.volts ?? undefined,
-    cell: (r) => (r.volts === null ? "—" : q(r.volts, "V", { digits: 4 })),
+    content: (r) => (r.volts === null ? "—" : q(r.volts, "V", { digits: 4 })),
   },
   {
     id: "tested",
     head: "Cell tester",
     figures: true,
-    cell: (r) =>
+    content: (r) =>
       [r.capacity ? q(r.capacity, "Ah", { digits: 3 }) : "", r.resistance ? q(r.resistance, "Ω", { digits: 2 }) : ""]
         .filter(Boolean)
         .join(", "),
@@ -322,14 +322,14 @@ const readingColumns = (title: string): readonly DataColumn<DrawerCell["readings
   {
     id: "observed",
     head: "Observed",
-    cell: (r) =>
+    content: (r) =>
       [r.charged ? "just charged" : "", r.used ? "after use" : "", r.sign ?? "", r.note].filter(Boolean).join("; "),
   },
   {
     id: "delete",
     head: "Delete",
     bare: true,
-    cell: (r) => (
+    content: (r) => (
       <Button
         look="bare"
         aria-label={`Delete the reading of ${dayOf(r.takenAt)}`}

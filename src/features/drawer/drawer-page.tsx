@@ -210,7 +210,7 @@ const CELL_COLUMNS: readonly DataColumn<DrawerCell>[] = [
     id: "cell",
     head: "Cell",
     by: (c) => c.cell.title,
-    cell: (c) => (
+    content: (c) => (
       <>
         <Link href={`/cells/${c.cell.id}`} className="text-base font-medium hover:underline">
           {c.cell.title}
@@ -220,26 +220,31 @@ const CELL_COLUMNS: readonly DataColumn<DrawerCell>[] = [
       </>
     ),
   },
-  { id: "stage", head: "Where", by: (c) => CELL_STAGES.indexOf(c.stage.stage), cell: (c) => <CellStageText c={c} /> },
+  {
+    id: "stage",
+    head: "Where",
+    by: (c) => CELL_STAGES.indexOf(c.stage.stage),
+    content: (c) => <CellStageText c={c} />,
+  },
   {
     id: "state",
     head: "State",
     className: "max-w-72",
     by: (c) => c.triage.word,
-    cell: (c) => <CellState triage={c.triage} />,
+    content: (c) => <CellState triage={c.triage} />,
   },
   {
     id: "grade",
     head: "Grade",
     by: (c) => (c.grade ? gradeText(c.grade) : undefined),
-    cell: (c) => (c.grade ? gradeText(c.grade) : "—"),
+    content: (c) => (c.grade ? gradeText(c.grade) : "—"),
   },
   {
     id: "last",
     head: "Last read",
     figures: true,
     by: (c) => c.triage.last?.volts ?? undefined,
-    cell: ({ triage: { last } }) => (
+    content: ({ triage: { last } }) => (
       <>
         {last ? (last.volts === null ? last.sign : formatQuantity(last.volts, "V", { digits: 4 })) : "—"}
         <span className="block whitespace-nowrap font-sans text-pencil">{last ? dayOf(last.at) : ""}</span>
@@ -251,21 +256,21 @@ const CELL_COLUMNS: readonly DataColumn<DrawerCell>[] = [
     head: "Fall per day",
     figures: true,
     by: (c) => c.triage.drop?.rate?.value,
-    cell: (c) => (c.triage.drop?.rate ? rateText(c.triage.drop.rate) : "—"),
+    content: (c) => (c.triage.drop?.rate ? rateText(c.triage.drop.rate) : "—"),
   },
   {
     id: "capacity",
     head: "Capacity",
     figures: true,
     by: (c) => c.capacity?.value,
-    cell: (c) => (c.capacity ? formatQuantity(c.capacity.value, "Ah", { digits: 3 }) : "—"),
+    content: (c) => (c.capacity ? formatQuantity(c.capacity.value, "Ah", { digits: 3 }) : "—"),
   },
   {
     id: "resistance",
     head: "Resistance",
     figures: true,
     by: (c) => c.resistance?.value,
-    cell: (c) => (c.resistance ? formatQuantity(c.resistance.value, "Ω", { digits: 2 }) : "—"),
+    content: (c) => (c.resistance ? formatQuantity(c.resistance.value, "Ω", { digits: 2 }) : "—"),
   },
 ];
 

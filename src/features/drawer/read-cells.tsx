@@ -12,7 +12,7 @@ import { Button } from "@/ui/button";
 import { Form } from "@/ui/form";
 import { FormSelect } from "@/ui/form-fields";
 import { TextField } from "@/ui/quantity-field";
-import { named, type Choice } from "@/ui/select";
+import { choicesByName, type Choice } from "@/ui/select";
 import { Why } from "@/ui/why";
 
 /** What the cell did since it was read before. */
@@ -22,7 +22,10 @@ export const SINCE_CHOICES: readonly Choice<Since>[] = [
   { value: "charged", label: "just charged" },
   { value: "used", label: "used since" },
 ];
-const SIGN_CHOICES: readonly Choice<CellSign | "">[] = [{ value: "", label: "nothing observed" }, ...named(CELL_SIGNS)];
+const SIGN_CHOICES: readonly Choice<CellSign | "">[] = [
+  { value: "", label: "nothing observed" },
+  ...choicesByName(CELL_SIGNS),
+];
 
 interface Draft {
   text: string;

@@ -102,15 +102,15 @@ export function FeedLine({ plan, low, full }: WorkedFeed) {
 
 /** The charge at its beginning and at the end of its constant current. */
 function CellTable({ plan, answers }: { readonly plan: FeedPlan; readonly answers: readonly FeedAnswer[] }) {
-  const figure = (id: string, head: string, cell: (a: FeedAnswer) => string): DataColumn<FeedAnswer> => ({
+  const figure = (id: string, head: string, content: (a: FeedAnswer) => string): DataColumn<FeedAnswer> => ({
     id,
     head,
     figures: true,
-    cell,
+    content,
   });
   const { thermal } = plan.charger;
   const columns: readonly DataColumn<FeedAnswer>[] = [
-    { id: "cell", head: "Cell", names: true, cell: (a) => q(a.state.cell, "V") },
+    { id: "cell", head: "Cell", names: true, content: (a) => q(a.state.cell, "V") },
     figure("current", "Charge current", (a) => q(a.state.current, "A")),
     figure("board", "At the board", (a) => q(a.state.boardVolts, "V")),
     figure("heat", "Charger's heat", (a) => q(a.state.chargerHeat, "W")),
@@ -121,7 +121,7 @@ function CellTable({ plan, answers }: { readonly plan: FeedPlan; readonly answer
     figure("share", "Into the cell", (a) =>
       formatQuantity((a.state.cell * a.state.current) / source(a), "1", { digits: 2 }),
     ),
-    { id: "limit", head: "Limited by", cell: (a) => limitedBy(plan, a.bottleneck) },
+    { id: "limit", head: "Limited by", content: (a) => limitedBy(plan, a.bottleneck) },
   ];
   return (
     <DataTable label="The charge" rows={answers} columns={columns} id={(a) => String(answers.indexOf(a))} least={640} />
@@ -150,14 +150,14 @@ function StageTable({ plan, answer }: { readonly plan: FeedPlan; readonly answer
   const rows = plan.stages.flatMap((stage, k): StageRow[] =>
     answer.state.stages[k] ? [{ ...answer.state.stages[k], stage, number: k + 1 }] : [],
   );
-  const figure = (id: string, head: string, cell: (r: StageRow) => string): DataColumn<StageRow> => ({
+  const figure = (id: string, head: string, content: (r: StageRow) => string): DataColumn<StageRow> => ({
     id,
     head,
     figures: true,
-    cell,
+    content,
   });
   const columns: readonly DataColumn<StageRow>[] = [
-    { id: "stage", head: "Stage", names: true, cell: (r) => `${r.number} ${stageName(r.stage.kind)}` },
+    { id: "stage", head: "Stage", names: true, content: (r) => `${r.number} ${stageName(r.stage.kind)}` },
     figure("in", "In", (r) => (r.number === 1 ? "—" : `${q(r.voltsIn, "V")}, ${q(r.ampsIn, "A")}`)),
     figure("out", "Out", (r) => `${q(r.voltsOut, "V")}, ${q(r.ampsOut, "A")}`),
     figure("heat", "Heat", (r) => (r.heat > 0.0005 ? q(r.heat, "W") : "—")),

@@ -19,7 +19,7 @@ import { useTaken } from "@/ui/use-taken";
 import { DayLoad } from "./day-load";
 import { FeedAnswerText, FeedLine, PanelDay, useWorkedFeed } from "./feed-answer";
 import { StrayText } from "./stray-text";
-import { askedOf, begun, TOLERANCE_FIELDS, USUAL_FEED } from "./stage-fields";
+import { askedOf, planWithTolerance, TOLERANCE_FIELDS, USUAL_FEED } from "./stage-fields";
 import { ChargerFields, DayFields, StageRows, type FeedFields } from "./stage-rows";
 
 interface Loaded {
@@ -61,7 +61,7 @@ interface FeedProps extends Loaded {
 function useFeed({ saved, onShow }: Pick<FeedProps, "saved" | "onShow">) {
   const { notebook } = useSession();
   const form = useForm<FeedFields>({
-    defaultValues: { title: saved?.title ?? FIRST_NAME, from: "", plan: begun(saved?.plan ?? USUAL_FEED) },
+    defaultValues: { title: saved?.title ?? FIRST_NAME, from: "", plan: planWithTolerance(saved?.plan ?? USUAL_FEED) },
   });
   const typed = useWatch({ control: form.control, name: "plan" });
   const taken = useTaken(askedOf(typed));

@@ -71,7 +71,10 @@ export const USUAL_FEED: FeedPlan = {
 };
 
 /** A plan as its form begins: one that was saved without tolerances is taken as exact. */
-export const begun = (plan: FeedPlan): FeedPlan => ({ tolerance: { volts: 0, current: 0, resistance: 0 }, ...plan });
+export const planWithTolerance = (plan: FeedPlan): FeedPlan => ({
+  tolerance: { volts: 0, current: 0, resistance: 0 },
+  ...plan,
+});
 
 /** The fields of a charger: a switching one has an efficiency; what cuts the current back is asked of one that warms. */
 export function chargerFields({ kind, thermal }: Pick<FeedCharger, "kind" | "thermal">): readonly NumberSpec[] {

@@ -12,7 +12,7 @@ import {
 } from "@/core/files";
 import type { Role } from "@/core/measurement";
 import { DataTable, type DataColumn } from "@/ui/data-table";
-import { named, Select } from "@/ui/select";
+import { choicesByName, Select } from "@/ui/select";
 
 export interface ColumnPickerProps {
   readonly table: TextTable;
@@ -71,7 +71,7 @@ export function ColumnPicker({ table, mapping, roles, rows, whole, onMapping, on
       />
     ),
     className: "figures min-w-36",
-    cell: (r) => r.cells[i],
+    content: (r) => r.cells[i],
   }));
   return (
     <>
@@ -144,7 +144,7 @@ function ColumnHead({ header: h, role, mapping, offered, onAssign, onPatch }: Co
               wide
               value={mapping[role]?.sign === -1 ? "reversed" : "as is"}
               onValue={(s) => onPatch(role, { sign: s === "reversed" ? -1 : 1 })}
-              choices={named(["as is", "reversed"])}
+              choices={choicesByName(["as is", "reversed"])}
             />
           ) : null}
         </span>

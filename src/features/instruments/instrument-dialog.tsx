@@ -19,7 +19,7 @@ import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { Form } from "@/ui/form";
 import { FormNumber, FormSelect, FormText } from "@/ui/form-fields";
-import { named } from "@/ui/select";
+import { choicesByName } from "@/ui/select";
 import { notNegative, positive } from "@/ui/refusals";
 import { EditQuestion } from "./edit-question";
 
@@ -172,7 +172,13 @@ export function InstrumentDialog({
       <Form onSubmit={save}>
         <div className="flex flex-wrap gap-x-5">
           <FormText control={control} name="title" label="Name" missing="Enter a name." maxLength={80} autoFocus />
-          <FormSelect control={control} name="device" label="It is a" place="above" choices={named(INSTRUMENT_KINDS)} />
+          <FormSelect
+            control={control}
+            name="device"
+            label="It is a"
+            place="above"
+            choices={choicesByName(INSTRUMENT_KINDS)}
+          />
           {reads ? null : (
             <FormNumber
               control={control}

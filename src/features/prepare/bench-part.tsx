@@ -7,7 +7,7 @@ import { AccuraciesStated, AccuracyTable, type RangeChoice } from "@/ui/accuracy
 import { FormNumber, FormParsed, FormRadioGroup } from "@/ui/form-fields";
 import { outside } from "@/ui/form-numbers";
 import { notNegative } from "@/ui/refusals";
-import { drawerText, parseDrawer } from "./drawer";
+import { resistorsText, parseResistors } from "./resistor-text";
 import type { PlanForm } from "./plan-form";
 import { ResistorTable } from "./resistors";
 import { SourceChoice } from "./source-choice";
@@ -96,10 +96,11 @@ function Leads({ control }: { readonly control: Control<PlanForm> }) {
   );
 }
 
-type Drawer = PlanForm["rig"]["drawer"];
+/** Stored as the rig's `drawer`. */
+type Resistors = PlanForm["rig"]["drawer"];
 
-function readDrawer(text: string): { readonly value: Drawer } | { readonly error: string } {
-  const d = parseDrawer(text);
+function readResistors(text: string): { readonly value: Resistors } | { readonly error: string } {
+  const d = parseResistors(text);
   if ("error" in d) return d;
   return d.pieces.length ? { value: d.pieces } : { error: "Enter at least one resistor." };
 }
@@ -121,14 +122,14 @@ function Load({ prep: { form, typed, full, resistors } }: { readonly prep: Prepa
         ]}
       />
       {useDrawer ? (
-        <FormParsed<PlanForm, Drawer>
+        <FormParsed<PlanForm, Resistors>
           className="mt-2"
           control={control}
           name="rig.drawer"
           label="Drawer: resistance and rating of each, such as 10R 5W, 4R7 10W ×2"
           wide
-          textOf={drawerText}
-          read={readDrawer}
+          textOf={resistorsText}
+          read={readResistors}
           echoOf={(pieces) => `${pieces.length} resistors`}
         />
       ) : null}

@@ -35,7 +35,7 @@ export function PlanPart({ prep }: { readonly prep: Preparation }) {
         <ProgrammeHelper
           boardId={prep.run.boardId}
           cell={cell}
-          drawer={prep.rig.drawer.map((r) => r.ohms)}
+          resistors={prep.rig.drawer.map((r) => r.ohms)}
           onCurrent={(amps) => setValue("conditions.programmedCurrent", amps)}
         />
       ) : null}

@@ -12,7 +12,7 @@ import { DataTable, type DataColumn } from "@/ui/data-table";
 import { FormNumber, FormParsed, FormSelect } from "@/ui/form-fields";
 import { fieldText } from "@/ui/number-field";
 import { positive } from "@/ui/refusals";
-import { named } from "@/ui/select";
+import { choicesByName } from "@/ui/select";
 
 interface Pair {
   readonly ohms: number;
@@ -65,12 +65,12 @@ export interface ProgrammeHelperProps {
   readonly boardId: string;
   readonly cell: PlannedCell;
   /** Ω of the resistors at hand. */
-  readonly drawer: readonly number[];
+  readonly resistors: readonly number[];
   onCurrent(amps: number): void;
 }
 
 /** The programme resistor for a better current: from the data sheet's K or measured pairs, to what can be bought or is at hand. */
-export function ProgrammeHelper({ boardId, cell, drawer, onCurrent }: ProgrammeHelperProps) {
+export function ProgrammeHelper({ boardId, cell, resistors, onCurrent }: ProgrammeHelperProps) {
   const live = useLive(`programme-${boardId}`, () => programmeOf(compute, boardId));
   const fromRuns = live.state === "ready" ? live.value : null;
   const { control } = useForm<Wanted>({
@@ -88,7 +88,7 @@ export function ProgrammeHelper({ boardId, cell, drawer, onCurrent }: ProgrammeH
   const [target, k] = [known(wanted.target), known(wanted.k)];
   const programme: Programme | null = measured ?? (k ? { k, offset: 0, tolerance: 0.1 } : fromRuns);
   const choices =
-    programme && target ? chooseProgramme(target, programme, wanted.series, [...drawer, ...listed(wanted.own)]) : [];
+    programme && target ? chooseProgramme(target, programme, wanted.series, [...resistors, ...listed(wanted.own)]) : [];
   return (
     <details className="mt-2">
       <summary className="font-medium">
@@ -102,7 +102,7 @@ export function ProgrammeHelper({ boardId, cell, drawer, onCurrent }: ProgrammeH
           name="series"
           label="Values from"
           place="above"
-          choices={named<SeriesName>(["E12", "E24", "E96"])}
+          choices={choicesByName<SeriesName>(["E12", "E24", "E96"])}
         />
         <FormParsed<Wanted, readonly Pair[]>
           control={control}
@@ -159,19 +159,19 @@ const columnsFor = (onCurrent: (amps: number) => void): DataColumn<ProgrammeChoi
     id: "resistor",
     head: "Resistor",
     className: "figures",
-    cell: (c) => c.parts.map((r) => formatQuantity(r, "Ω", { digits: 3 })).join(c.join === "series" ? " + " : " ∥ "),
+    content: (c) => c.parts.map((r) => formatQuantity(r, "Ω", { digits: 3 })).join(c.join === "series" ? " + " : " ∥ "),
   },
   {
     id: "gives",
     head: "Gives",
     className: "figures",
     by: (c) => c.amps,
-    cell: (c) => formatQuantity(c.amps, "A", { digits: 3 }),
+    content: (c) => formatQuantity(c.amps, "A", { digits: 3 }),
   },
   {
     id: "tolerances",
     head: "Over the tolerances",
-    cell: (c) => (
+    content: (c) => (
       <>
         <span className="figures">
           {formatQuantity(c.low, "A", { digits: 3 })} to {formatQuantity(c.high, "A", { digits: 3 })}
@@ -184,7 +184,7 @@ const columnsFor = (onCurrent: (amps: number) => void): DataColumn<ProgrammeChoi
     id: "use",
     head: "Use",
     bare: true,
-    cell: (c) => (
+    content: (c) => (
       <Button look="bare" onClick={() => onCurrent(Number(c.amps.toPrecision(3)))}>
         Use this resistor
       </Button>

@@ -1,12 +1,12 @@
 import { parseQuantity } from "@/core/quantities";
 import type { RigRecord } from "@/core/files/records";
 
-/** The pieces of a drawer as they are typed. */
-export const drawerText = (pieces: RigRecord["drawer"]): string =>
+/** Resistors as they are typed. Stored as a rig's `drawer`. */
+export const resistorsText = (pieces: RigRecord["drawer"]): string =>
   pieces.map((r) => `${r.ohms}R ${r.watts}W`).join(", ");
 
-/** A drawer of resistors as text: `10R 5W, 4R7 10W ×2`. Returns the pieces or the reason. */
-export function parseDrawer(text: string): { pieces: RigRecord["drawer"] } | { error: string } {
+/** Resistors at hand as text: `10R 5W, 4R7 10W ×2`. Returns the pieces or the reason. */
+export function parseResistors(text: string): { pieces: RigRecord["drawer"] } | { error: string } {
   const pieces: { ohms: number; watts: number }[] = [];
   for (const part of text
     .split(/[,;\n]+/)

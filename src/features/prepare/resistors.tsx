@@ -54,21 +54,21 @@ export function ResistorTable({ resistors, nominal }: { resistors: Resistors; no
 }
 
 const columnsAt = (nominal: number): DataColumn<LoadChoice>[] => [
-  { id: "wanted", head: "Wanted", figures: true, by: (c) => c.target, cell: (c) => formatQuantity(c.target, "A") },
-  { id: "take", head: "Take", className: "figures", cell: (c) => c.text },
+  { id: "wanted", head: "Wanted", figures: true, by: (c) => c.target, content: (c) => formatQuantity(c.target, "A") },
+  { id: "take", head: "Take", className: "figures", content: (c) => c.text },
   {
     id: "gives",
     head: `Gives at ${formatQuantity(nominal, "V")}`,
     figures: true,
     by: (c) => c.amps,
-    cell: (c) => formatQuantity(c.amps, "A", { digits: 3 }),
+    content: (c) => formatQuantity(c.amps, "A", { digits: 3 }),
   },
   {
     id: "heat",
     head: "Heat",
     by: (c) => c.strain,
     className: (c) => (c.cool ? "figures" : "figures font-semibold text-misses"),
-    cell: (c) =>
+    content: (c) =>
       `${Math.round(c.strain * 100)} % of rating${c.cool ? "" : c.strain > 1 ? ": burns out" : ": too hot, short pulses only"}`,
   },
 ];

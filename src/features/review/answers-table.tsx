@@ -32,29 +32,29 @@ export function AnswersTable({
   const said = (a: Answer) => items.get(a.item)?.said;
   const unlike = (a: Answer) => said(a) !== undefined && a.volts === undefined && !asSaid(said(a) as string, a.word);
   const columns: readonly DataColumn<Answer>[] = [
-    { id: "action", head: "Action", names: true, by: (a) => a.item, cell: (a) => a.item },
+    { id: "action", head: "Action", names: true, by: (a) => a.item, content: (a) => a.item },
     {
       id: "battery",
       head: "Battery",
       figures: true,
       by: (a) => a.volts,
-      cell: (a) => (a.volts === undefined ? "" : formatQuantity(a.volts, "V", { digits: 3 })),
+      content: (a) => (a.volts === undefined ? "" : formatQuantity(a.volts, "V", { digits: 3 })),
     },
     {
       id: "observed",
       head: "Observed",
       by: (a) => a.word,
       className: (a) => (unlike(a) ? "font-semibold text-misses" : ""),
-      cell: (a) => `${unlike(a) ? "\u2260 " : ""}${a.word}`,
+      content: (a) => `${unlike(a) ? "\u2260 " : ""}${a.word}`,
     },
-    { id: "claimed", head: "Claimed", className: "text-pencil", cell: (a) => said(a) ?? "" },
+    { id: "claimed", head: "Claimed", className: "text-pencil", content: (a) => said(a) ?? "" },
     {
       id: "at",
       head: "At",
       figures: true,
       className: "text-pencil",
       by: (a) => a.at,
-      cell: (a) => format(new Date(a.at), "HH:mm:ss"),
+      content: (a) => format(new Date(a.at), "HH:mm:ss"),
     },
   ];
   return (

@@ -145,7 +145,7 @@ const DIFFERENCES: readonly DataColumn<Difference>[] = [
     head: "Quantity",
     names: true,
     className: "text-base",
-    cell: (r) => (
+    content: (r) => (
       <>
         {characteristic(r.characteristic)?.label ?? r.characteristic}{" "}
         <span className="text-sm text-pencil">{apartFrom(r)}</span>
@@ -157,21 +157,21 @@ const DIFFERENCES: readonly DataColumn<Difference>[] = [
     head: "Before",
     figures: true,
     className: "text-base",
-    cell: (r) => (r.before ? findingValue(r.before) : "—"),
+    content: (r) => (r.before ? findingValue(r.before) : "—"),
   },
   {
     id: "after",
     head: "After",
     figures: true,
     className: "text-base",
-    cell: (r) => (r.after ? findingValue(r.after) : "—"),
+    content: (r) => (r.after ? findingValue(r.after) : "—"),
   },
   {
     id: "change",
     head: "Change",
     figures: true,
     className: "text-base",
-    cell: (r) =>
+    content: (r) =>
       r.change === null
         ? "—"
         : `${r.change > 0 ? "+" : ""}${formatQuantity(r.change, r.unit, { ...(r.expandedUncertainty ? { uncertainty: r.expandedUncertainty } : {}) })}`,
@@ -180,7 +180,7 @@ const DIFFERENCES: readonly DataColumn<Difference>[] = [
     id: "beyond",
     head: "Beyond the uncertainty",
     bare: true,
-    cell: (r) =>
+    content: (r) =>
       r.change === null ? (
         ""
       ) : r.beyond ? (

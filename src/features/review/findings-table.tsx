@@ -127,7 +127,7 @@ export function FindingsTable({ findings, onPoint }: { findings: readonly Findin
     head,
     heading: <span className="block text-right">{head}</span>,
     className: "text-right text-base",
-    cell: (row) => {
+    content: (row) => {
       const f = row.cells.get(key);
       if (f)
         return (
@@ -146,7 +146,7 @@ export function FindingsTable({ findings, onPoint }: { findings: readonly Findin
       head: "Quantity",
       names: true,
       className: "text-base",
-      cell: (row) => (
+      content: (row) => (
         <>
           {characteristic(row.name)?.label ?? row.name}
           {row.apart ? <span className="text-pencil">, {row.apart}</span> : null}

@@ -12,5 +12,5 @@ export function usePointNames(): (id: string, place: number) => string {
   return (id, place) => (numbers.has(id) ? `point ${numbers.get(id)}` : `reading ${place + 1}`);
 }
 
-export const numbered = (points: readonly { readonly id: string }[]): ReadonlyMap<string, number> =>
+export const numbersOfPoints = (points: readonly { readonly id: string }[]): ReadonlyMap<string, number> =>
   new Map(points.map((p, i) => [p.id, i + 1]));

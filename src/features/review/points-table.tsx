@@ -30,12 +30,12 @@ function useColumns(
       id: string,
       head: string,
       by: (p: Point) => number | undefined,
-      cell: (p: Point) => string,
+      content: (p: Point) => string,
     ): DataColumn<Point> => ({
       id,
       head,
       by,
-      cell,
+      content,
       figures: true,
       className: (p) => clsx(LOW, isOut(d, p) && "line-through"),
     });
@@ -76,7 +76,7 @@ function useColumns(
         id: "remark",
         head: "Remark",
         className: LOW,
-        cell: (p) => <Remark d={d} point={p} number={number.get(p.id) ?? 0} onAsk={onAsk} />,
+        content: (p) => <Remark d={d} point={p} number={number.get(p.id) ?? 0} onAsk={onAsk} />,
       },
     ];
   }, [d, procedure, number, set, onAsk]);

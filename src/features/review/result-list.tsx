@@ -45,7 +45,7 @@ export function ResultList({
       head: "Quantity",
       names: true,
       className: "leading-snug",
-      cell: (f) => (
+      content: (f) => (
         <>
           {characteristic(f.characteristic)?.label ?? f.characteristic}
           {at(f) ? <span className="text-pencil">, {at(f)}</span> : null}
@@ -57,7 +57,7 @@ export function ResultList({
       head: `Value ± U, k = 2${common ? `, ${common}` : ""}`,
       heading: <span className="block text-right">Value ± U, k = 2{common ? `, ${common}` : ""}</span>,
       className: "text-right",
-      cell: (f) => {
+      content: (f) => {
         const key = findingKey(f);
         return (
           <>

@@ -27,7 +27,7 @@ import { Answer } from "./answer";
 import { findingsAsTable, FindingsTable } from "./findings-table";
 import { ResultList } from "./result-list";
 import { useVerdicts } from "./use-verdicts";
-import { numbered, PointNumbers } from "./point-numbers";
+import { numbersOfPoints, PointNumbers } from "./point-numbers";
 import { PointsTable } from "./points-table";
 import { TakeOver } from "./take-over";
 import { RunActs } from "./run-acts";
@@ -59,7 +59,7 @@ export function ReviewPage({ id }: { id: string }) {
   if (live.state === "failed") return <Quiet>The run can&apos;t be loaded: {live.message}</Quiet>;
   if (!live.value) return <Quiet>No such run in this browser.</Quiet>;
   return (
-    <PointNumbers value={numbered(live.value.d.points)}>
+    <PointNumbers value={numbersOfPoints(live.value.d.points)}>
       <Review {...live.value} />
     </PointNumbers>
   );

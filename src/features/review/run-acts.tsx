@@ -17,7 +17,7 @@ import { Button, buttonClass } from "@/ui/button";
 import { ReasonDialog } from "@/ui/reason-dialog";
 
 /** How a run goes on, while it is under way and after it was finished. */
-const ON: Readonly<Record<Procedure["readings"], readonly [string, string]>> = {
+const GO_ON_LABELS: Readonly<Record<Procedure["readings"], readonly [string, string]>> = {
   trace: ["Back to the log", "Resume log"],
   points: ["Resume run", "Record more points"],
   answers: ["Resume checklist", "Resume checklist"],
@@ -70,7 +70,7 @@ export function RunActs({ d, analysis, procedure }: { d: RunDossier; analysis: A
           href={`/run/${run.id}/${runPage(run.procedure, "open")}`}
           className={buttonClass(run.state === "open" ? "main" : "plain")}
         >
-          {ON[procedure.readings][run.state === "open" ? 0 : 1]}
+          {GO_ON_LABELS[procedure.readings][run.state === "open" ? 0 : 1]}
         </Link>
       ) : null}
       {run.state === "open" ? (

@@ -71,18 +71,18 @@ const claimColumns = (boardId: string): readonly DataColumn<PaperClaim>[] => [
   {
     id: "claimed",
     head: "Claimed",
-    cell: (c) => (
+    content: (c) => (
       <>
         “{c.wording}” <span className="quiet">{c.source}</span>
       </>
     ),
   },
-  { id: "read", head: "Read as", cell: (c) => c.understood.join(", or ") },
-  { id: "measured", head: "Measured, k = 2", cell: (c) => <Line sentence={c.measured} /> },
+  { id: "read", head: "Read as", content: (c) => c.understood.join(", or ") },
+  { id: "measured", head: "Measured, k = 2", content: (c) => <Line sentence={c.measured} /> },
   {
     id: "verdict",
     head: "Verdict",
-    cell: (c) => (
+    content: (c) => (
       <>
         <Link href={`/board/${boardId}/claim/${c.id}`} className="whitespace-nowrap">
           <VerdictMark word={c.word} />

@@ -37,13 +37,13 @@ function Progress({ b }: { readonly b: BayRow }) {
 }
 
 const columns = (onDone: (cellId: string) => void): readonly DataColumn<BayRow>[] => [
-  { id: "bay", head: "Bay", names: true, figures: true, width: "w-14", className: "text-lg", cell: (b) => b.bay },
+  { id: "bay", head: "Bay", names: true, figures: true, width: "w-14", className: "text-lg", content: (b) => b.bay },
   {
     id: "cell",
     head: "Cell",
     width: "w-[28%]",
     className: "text-lg",
-    cell: (b) =>
+    content: (b) =>
       b.c ? (
         <>
           <Link href={`/cells/${b.c.cell.id}`} className="font-medium hover:underline">
@@ -58,15 +58,15 @@ const columns = (onDone: (cellId: string) => void): readonly DataColumn<BayRow>[
     head: "Since",
     figures: true,
     width: "w-20",
-    cell: (b) => (b.charge ? format(new Date(b.charge.startedAt), "HH:mm") : ""),
+    content: (b) => (b.charge ? format(new Date(b.charge.startedAt), "HH:mm") : ""),
   },
-  { id: "progress", head: "Predicted end", cell: (b) => <Progress b={b} /> },
+  { id: "progress", head: "Predicted end", content: (b) => <Progress b={b} /> },
   {
     id: "done",
     head: "Done",
     bare: true,
     width: "w-24",
-    cell: (b) =>
+    content: (b) =>
       b.c ? (
         <Button aria-label={`${b.c.cell.title} in bay ${b.bay} is done`} onClick={() => onDone(b.c?.cell.id ?? "")}>
           Done

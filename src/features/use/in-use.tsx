@@ -20,10 +20,16 @@ export function heldAgainst(report: Pick<UseReport, "seconds">, fit: Pick<BoardF
 }
 
 const columns = (fit: BoardFit): readonly DataColumn<UseReport & { readonly key: string }>[] => [
-  { id: "date", head: "Date", by: (r) => r.date, cell: (r) => r.date },
-  { id: "ran", head: "Ran for", figures: true, by: (r) => r.seconds, cell: (r) => runTimeText({ seconds: r.seconds }) },
-  { id: "ended", head: "Ended because", cell: (r) => r.ended || "—" },
-  { id: "against", head: "Against the prediction", cell: (r) => heldAgainst(r, fit) },
+  { id: "date", head: "Date", by: (r) => r.date, content: (r) => r.date },
+  {
+    id: "ran",
+    head: "Ran for",
+    figures: true,
+    by: (r) => r.seconds,
+    content: (r) => runTimeText({ seconds: r.seconds }),
+  },
+  { id: "ended", head: "Ended because", content: (r) => r.ended || "—" },
+  { id: "against", head: "Against the prediction", content: (r) => heldAgainst(r, fit) },
 ];
 
 /** What it did in use, typed, held against what was predicted. */

@@ -10,7 +10,7 @@ const columns = (shown: string, floor: number, onShow: (id: string) => void): re
     head: "Board",
     names: true,
     by: (f) => f.usable.board.title,
-    cell: ({ usable: { board } }) => (
+    content: ({ usable: { board } }) => (
       <button
         type="button"
         aria-pressed={board.id === shown}
@@ -24,7 +24,7 @@ const columns = (shown: string, floor: number, onShow: (id: string) => void): re
   {
     id: "answer",
     head: "Answer",
-    cell: ({ fit }) => (
+    content: ({ fit }) => (
       <>
         <span className={`whitespace-nowrap font-semibold ${FIT_LOOK[fit.word].tone}`}>
           <span aria-hidden>{FIT_LOOK[fit.word].sign} </span>
@@ -43,22 +43,28 @@ const columns = (shown: string, floor: number, onShow: (id: string) => void): re
     figures: true,
     className: "whitespace-nowrap",
     by: (f) => f.fit.seconds,
-    cell: ({ fit }) => runTimeText(fit),
+    content: ({ fit }) => runTimeText(fit),
   },
-  { id: "day", head: "Cells for a day", figures: true, by: (f) => f.fit.perDay, cell: ({ fit }) => fit.perDay ?? "—" },
+  {
+    id: "day",
+    head: "Cells for a day",
+    figures: true,
+    by: (f) => f.fit.perDay,
+    content: ({ fit }) => fit.perDay ?? "—",
+  },
   {
     id: "floor",
     head: `Holds at ${formatQuantity(floor, "V")}`,
     figures: true,
     className: "whitespace-nowrap",
     by: (f) => f.fit.atFloor?.current,
-    cell: ({ fit }) => (fit.atFloor ? formatQuantity(fit.atFloor.current, "A", { digits: 3 }) : "—"),
+    content: ({ fit }) => (fit.atFloor ? formatQuantity(fit.atFloor.current, "A", { digits: 3 }) : "—"),
   },
   {
     id: "why",
     head: "Why",
     className: "max-w-96",
-    cell: ({ fit, usable }) => (
+    content: ({ fit, usable }) => (
       <>
         {fit.why[0]}{" "}
         {fit.runId ? (

@@ -1,4 +1,4 @@
-import { chargePassed, trend, weighed, type LogShape } from "../kit/likeness";
+import { chargePassed, trend, likenessBy, type LogShape } from "../kit/likeness";
 
 /** Ah that a discharge takes out at least, and V by which the cell falls. */
 const TAKEN = 0.05;
@@ -13,7 +13,7 @@ export function likeness(log: LogShape): number {
   if (!volts || !amps || log.seconds === null) return 0;
   const out = sign * chargePassed(log, role);
   const flowing = 0.1 * Math.max(Math.abs(amps.most), Math.abs(amps.least));
-  return weighed(
+  return likenessBy(
     0.9,
     [!(out > TAKEN), 0.05],
     [volts.spread < FELL, 0.1],

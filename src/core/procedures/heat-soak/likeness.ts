@@ -1,4 +1,4 @@
-import { held, steadyShare, weighed, type LogShape } from "../kit/likeness";
+import { stoodWhereSet, steadyShare, likenessBy, type LogShape } from "../kit/likeness";
 
 /** K by which a part warms up at least where anybody soaks it. */
 const WARMED = 0.8;
@@ -12,11 +12,11 @@ export function likeness(log: LogShape): number {
   const source = log.of("batteryVoltage") ?? log.of("cellVoltage");
   const load = log.of("outputCurrent") ?? log.of("batteryCurrent") ?? log.of("cellCurrent") ?? log.of("inputCurrent");
   // A temperature alone may be anything's.
-  return weighed(
+  return likenessBy(
     0.95,
     [source === null && load === null, 0.4],
     [part.most - part.first < WARMED, 0.2],
-    [source !== null && !held(source, load), 0.1],
+    [source !== null && !stoodWhereSet(source, load), 0.1],
     [load !== null && steadyShare(load) < STEADY, 0.15],
     [load !== null && load.most < 0.02, 0.2],
   );

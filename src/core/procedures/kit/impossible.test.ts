@@ -1,11 +1,11 @@
 import { impossibleInLog, impossibleReadings } from "..";
-import { withReadings, correctedText, type Point, type ReadingCell, type Role } from "../../measurement";
+import { withReadings, correctedText, type Point, type RoleReading, type Role } from "../../measurement";
 import { slipOf } from "./impossible";
 import { numeric } from "../../quantities";
 
-const ok = (v: number): ReadingCell => ({ value: v, status: "ok" });
+const ok = (v: number): RoleReading => ({ value: v, status: "ok" });
 const cells = (of: Partial<Record<Role, number>>) =>
-  Object.fromEntries(Object.entries(of).map(([r, v]) => [r, ok(numeric(v))])) as Partial<Record<Role, ReadingCell>>;
+  Object.fromEntries(Object.entries(of).map(([r, v]) => [r, ok(numeric(v))])) as Partial<Record<Role, RoleReading>>;
 const EXPECTED = { batteryVoltage: 3.7, batteryCurrent: 0.8, outputVoltage: 5, outputCurrent: 0.5 };
 const GOOD = { batteryVoltage: 3.69, batteryCurrent: 0.775, outputVoltage: 5.02, outputCurrent: 0.5 };
 const asked = (change: Partial<Record<Role, number>>) =>

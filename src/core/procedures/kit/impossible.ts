@@ -1,10 +1,10 @@
 /** Readings that can hardly be right, found before they are kept: a slipped decimal point, a wrong sign, more than a meter shows. */
 import { largestShown } from "../../instruments";
 import { formatQuantity, numeric } from "../../quantities";
-import { roleLabel, roleUnit, type ReadingCell, type Role } from "../../measurement";
+import { roleLabel, roleUnit, type RoleReading, type Role } from "../../measurement";
 import type { Remark } from "../contract";
 
-type Cells = Readonly<Partial<Record<Role, ReadingCell>>>;
+type Cells = Readonly<Partial<Record<Role, RoleReading>>>;
 type Expected = Readonly<Partial<Record<Role, number>>>;
 
 /** V below zero that a meter at rest may show. */

@@ -146,24 +146,27 @@ export function sourceResistance(log: LogShape, voltage: Role, current: Role): n
 }
 
 /** A likeness in [0, 1] from one to begin with and what speaks for or against it, each as a factor. */
-export const weighed = (first: number, ...factors: readonly (readonly [applies: boolean, factor: number])[]): number =>
+export const likenessBy = (
+  first: number,
+  ...factors: readonly (readonly [applies: boolean, factor: number])[]
+): number =>
   Math.min(
     1,
     factors.reduce((x, [applies, factor]) => (applies ? x * factor : x), first),
   );
 
 /** V that a current's own sense resistor or leads account for: a held supply moves no more than this. */
-const HELD = 0.08;
+const MOST_MOVED = 0.08;
 /** Whether a voltage stood where it was set for nearly all of the log, or of the part of it in which a current flowed. */
-export function held(column: ColumnShape | null, current?: ColumnShape | null): boolean {
-  if (!column || !current) return column !== null && column.spread < HELD;
+export function stoodWhereSet(column: ColumnShape | null, current?: ColumnShape | null): boolean {
+  if (!column || !current) return column !== null && column.spread < MOST_MOVED;
   const least = 0.1 * Math.max(Math.abs(current.most), Math.abs(current.least));
   const flowing = column.values.filter((v, k) => isReading(v) && Math.abs(current.values[k] ?? 0) > least).sort();
   return (
     flowing.length < 5 ||
     sampleAt(flowing, Math.round(0.95 * (flowing.length - 1))) -
       sampleAt(flowing, Math.round(0.05 * (flowing.length - 1))) <
-      HELD
+      MOST_MOVED
   );
 }
 

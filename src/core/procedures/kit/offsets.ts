@@ -1,7 +1,7 @@
 import { withAccuracies } from "./accuracies";
 import { withCircumstances } from "./circumstances";
 import { withSilences } from "./silence";
-import type { Role, Analysis, Corrections, NotStated, Point, ReadingCell, Readings, RunSetup } from "../../measurement";
+import type { Role, Analysis, Corrections, NotStated, Point, RoleReading, Readings, RunSetup } from "../../measurement";
 import type { Procedure } from "../contract";
 
 /** The readings with what a meter check found its meters to read too much taken out; the raw ones stay as they are. */
@@ -17,11 +17,11 @@ export function withoutOffsets(readings: Readings, offsets: RunSetup["offsets"])
     return { kind: "trace", trace: { ...readings.trace, columns } };
   }
   const taken = new Map(known);
-  const cell = (role: Role, c: ReadingCell): ReadingCell =>
+  const cell = (role: Role, c: RoleReading): RoleReading =>
     c.value === null ? c : { ...c, value: c.value - (taken.get(role) ?? 0) };
   const points: Point[] = readings.points.map((p) => ({
     ...p,
-    cells: Object.fromEntries(Object.entries(p.cells).map(([role, c]) => [role, cell(role as Role, c as ReadingCell)])),
+    cells: Object.fromEntries(Object.entries(p.cells).map(([role, c]) => [role, cell(role as Role, c as RoleReading)])),
   }));
   return { kind: "points", points };
 }

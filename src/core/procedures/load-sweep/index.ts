@@ -10,7 +10,7 @@ import { SWEEP_CONDITIONS, SWEEP_FIELDS } from "./fields";
 import { planSweep, sweepRemarks, sweepWork, wantedKinds, wantedStart, type SweepPlan } from "./plan";
 import { sweepWiring } from "./setup";
 
-export { chooseLoads, type DrawerResistor, type LoadChoice } from "./resistors";
+export { chooseLoads, type LoadResistor, type LoadChoice } from "./resistors";
 export { loadLadder, supplyNeeds, type SweepPlan } from "./plan";
 export { analyseSweep } from "./analyse";
 export { efficiencyAt, fitLossModel, lossAt, type LossModel } from "./loss-model";

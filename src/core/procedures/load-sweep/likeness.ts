@@ -1,4 +1,4 @@
-import { weighed, type LogShape } from "../kit/likeness";
+import { likenessBy, type LogShape } from "../kit/likeness";
 
 /** Rows of a table of points at most; beyond, it was logged. */
 const MOST_POINTS = 200;
@@ -9,7 +9,7 @@ const REVERSED = -0.3;
 export function likeness(log: LogShape): number {
   const battery = log.of("batteryVoltage");
   if (!battery || !log.has("batteryCurrent", "outputVoltage", "outputCurrent")) return 0;
-  return weighed(
+  return likenessBy(
     0.95,
     [battery.least < REVERSED, 0.02],
     [log.seconds !== null, 0.3],

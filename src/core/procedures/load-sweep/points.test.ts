@@ -7,7 +7,7 @@ import {
   loadSetOf,
   regulationBand,
   atSupplyLimit,
-  sagged,
+  supplySagged,
   sweepColumns,
   sweepPoint,
 } from "./points";
@@ -120,7 +120,7 @@ describe("who gave up", () => {
     ["the supply: amps within 2 % of its limit", limited(3.59, 1.97), true],
     ["the supply: volts more than 3 % below what was set", limited(3.45, 1.5), true],
   ])("%s", (_, p, expected) => {
-    expect(atSupplyLimit(p, setup) || sagged(p, setup)).toBe(expected);
+    expect(atSupplyLimit(p, setup) || supplySagged(p, setup)).toBe(expected);
   });
 
   test("what the leads explain is not the supply's fault", () => {

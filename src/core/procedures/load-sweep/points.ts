@@ -110,7 +110,7 @@ export function atSupplyLimit(point: Point, setup: RunSetup): boolean {
 }
 
 /** Whether the supply's volts gave way: more than 3 % below what was set after the drop in the input leads. */
-export const sagged = (point: Point, setup: RunSetup): boolean =>
+export const supplySagged = (point: Point, setup: RunSetup): boolean =>
   batteryShortfall(point, setup) > 0.03 * (point.settings.supplyVoltage ?? Infinity);
 
 /** V by which the battery volts lie below the set voltage beyond what the input leads explain; 0 where unknown. */
@@ -192,7 +192,7 @@ function makeSweepPoint(
     mode: point.settings.load?.mode ?? "current",
     loadSet: loadSetOf(point, setup) ?? io.value,
     atLimit: atSupplyLimit(point, setup),
-    sagged: sagged(point, setup),
+    sagged: supplySagged(point, setup),
     supplyLimit: supplyLimitOf(point, setup),
     leftOut,
   };

@@ -1,18 +1,17 @@
 import fc from "fast-check";
-import { chooseLoads, type DrawerResistor } from "./resistors";
+import { chooseLoads, type LoadResistor } from "./resistors";
 
 const SEED = 60;
 
 /** Every arrangement of up to three pieces, the slow way, with the power in each piece from its own volts. */
-function everyWay(volts: number, drawer: readonly DrawerResistor[]): { ohms: number; strain: number }[] {
+function everyWay(volts: number, drawer: readonly LoadResistor[]): { ohms: number; strain: number }[] {
   const out: { ohms: number; strain: number }[] = [];
-  const strain = (pieces: [DrawerResistor, number][]) =>
-    Math.max(...pieces.map(([r, v]) => (v * v) / r.ohms / r.watts));
-  const series = (list: DrawerResistor[]) => {
+  const strain = (pieces: [LoadResistor, number][]) => Math.max(...pieces.map(([r, v]) => (v * v) / r.ohms / r.watts));
+  const series = (list: LoadResistor[]) => {
     const ohms = list.reduce((s, r) => s + r.ohms, 0);
     out.push({ ohms, strain: strain(list.map((r) => [r, (volts * r.ohms) / ohms])) });
   };
-  const parallel = (list: DrawerResistor[]) =>
+  const parallel = (list: LoadResistor[]) =>
     out.push({ ohms: 1 / list.reduce((s, r) => s + 1 / r.ohms, 0), strain: strain(list.map((r) => [r, volts])) });
   drawer.forEach((a, i) => {
     series([a]);

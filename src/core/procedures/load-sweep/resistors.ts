@@ -1,9 +1,9 @@
 import { ELEMENTS } from "../../quantities";
 
 const { nth, sampleAt } = ELEMENTS;
-/** Load resistors from a drawer: which ones, singly or two or three together, come nearest to a load current. */
+/** Load resistors at hand: which ones, singly or two or three together, come nearest to a load current. */
 
-export interface DrawerResistor {
+export interface LoadResistor {
   readonly ohms: number;
   readonly watts: number;
 }
@@ -38,17 +38,17 @@ function strainOf(
   kind: Arrangement,
   volts: number,
   ohms: number,
-  drawer: readonly DrawerResistor[],
+  resistors: readonly LoadResistor[],
   a: number,
   b: number,
   c: number,
 ): number {
   const amps = volts / ohms;
-  const A = drawer[a] as DrawerResistor;
-  const B = b >= 0 ? (drawer[b] as DrawerResistor) : null;
-  const C = c >= 0 ? (drawer[c] as DrawerResistor) : null;
-  const inSeries = (p: DrawerResistor | null) => (p ? (amps * amps * p.ohms) / p.watts : 0);
-  const across = (p: DrawerResistor | null, v: number) => (p ? (v * v) / p.ohms / p.watts : 0);
+  const A = resistors[a] as LoadResistor;
+  const B = b >= 0 ? (resistors[b] as LoadResistor) : null;
+  const C = c >= 0 ? (resistors[c] as LoadResistor) : null;
+  const inSeries = (p: LoadResistor | null) => (p ? (amps * amps * p.ohms) / p.watts : 0);
+  const across = (p: LoadResistor | null, v: number) => (p ? (v * v) / p.ohms / p.watts : 0);
   if (kind === "parallel") return Math.max(across(A, volts), across(B, volts), across(C, volts));
   if (kind === "series-parallel" && B && C) {
     // The first two in parallel, the third in series with them.
@@ -91,10 +91,10 @@ function firstAbove(values: Float64Array, limit: number): number {
 }
 
 /** A combination of pieces as the choice for a target. */
-function choiceOf(c: Combination, target: number, volts: number, drawer: readonly DrawerResistor[]): LoadChoice {
-  const values = c.pieces.map((piece) => (drawer[piece] as DrawerResistor).ohms);
+function choiceOf(c: Combination, target: number, volts: number, resistors: readonly LoadResistor[]): LoadChoice {
+  const values = c.pieces.map((piece) => (resistors[piece] as LoadResistor).ohms);
   const [p = -1, q = -1, t3 = -1] = c.pieces;
-  const strain = strainOf(c.arrangement, volts, c.ohms, drawer, p, q, t3);
+  const strain = strainOf(c.arrangement, volts, c.ohms, resistors, p, q, t3);
   return {
     target,
     ohms: ohmsOf(c.arrangement, values),
@@ -136,15 +136,15 @@ function everyArrangement(ohms: readonly number[], offer: Offer, nextPair: () =>
 /**
  * Chooses for each target (A, positive) the arrangement of up to three pieces whose current at `volts` is nearest.
  *
- * Every single piece, pair and triple of the drawer is tried (each piece once; triples all in series, all in parallel,
+ * Every single piece, pair and triple of the resistors is tried (each piece once; triples all in series, all in parallel,
  * or a parallel pair with the third in series). Pieces that stand the heat with a factor of two win over a nearer hot
  * choice as long as one lies within 10 % of the target. Fewer pieces win a tie. Cost grows with the cube of the
- * drawer: 60 pieces, 30 targets are some 0.2 million arrangements.
+ * resistors: 60 pieces, 30 targets are some 0.2 million arrangements.
  */
 export function chooseLoads(
   targets: readonly number[],
   volts: number,
-  drawer: readonly DrawerResistor[],
+  resistors: readonly LoadResistor[],
 ): LoadChoice[] {
   if (!(volts > 0)) throw new RangeError(`chooseLoads: volts ${volts} must be positive`);
   const order = targets
@@ -161,7 +161,7 @@ export function chooseLoads(
   const coolBest = new Array<Combination | null>(count).fill(null);
 
   // Below this resistance not even the three strongest pieces together stay cool.
-  const strongest = drawer
+  const strongest = resistors
     .map((p) => p.watts)
     .sort((a, b) => b - a)
     .slice(0, 3);
@@ -179,7 +179,7 @@ export function chooseLoads(
       const miss = Math.abs(log - sampleAt(logs, k)) + more;
       if (miss >= sampleAt(bound, k)) continue;
       const nearest = miss < sampleAt(anyMiss, k);
-      cool ??= ohms >= coolFrom && strainOf(kind, volts, ohms, drawer, a, b, c) <= 0.5;
+      cool ??= ohms >= coolFrom && strainOf(kind, volts, ohms, resistors, a, b, c) <= 0.5;
       if (!nearest && !cool) continue;
       made ??= { ohms, pieces: [a, b, c].filter((i) => i >= 0), arrangement: kind };
       if (nearest) {
@@ -197,7 +197,7 @@ export function chooseLoads(
     }
   };
   everyArrangement(
-    drawer.map((p) => p.ohms),
+    resistors.map((p) => p.ohms),
     offer,
     () => (reach = bound.reduce((x, y) => Math.max(x, y), 0)),
   );
@@ -211,7 +211,7 @@ export function chooseLoads(
     ];
     const c = cool && (coolAway <= COOL_WITHIN || coolAway <= anyAway * COOL_FACTOR) ? cool : (any ?? cool);
     if (!c) return;
-    found[i] = choiceOf(c, t, volts, drawer);
+    found[i] = choiceOf(c, t, volts, resistors);
   });
   return found.filter((x): x is LoadChoice => x !== null);
 }

@@ -1,10 +1,10 @@
-import { levels, travels, trend, weighed, type LogShape } from "../kit/likeness";
+import { levels, travels, trend, likenessBy, type LogShape } from "../kit/likeness";
 import { ELEMENTS } from "../../quantities";
 
 const { sampleAt } = ELEMENTS;
 
 /** V of an output that is on, as a share of its usual one. */
-const ON = 0.5;
+const OUTPUT_ON = 0.5;
 /** Share of the highest load so far under which a load was taken back. */
 const BACK = 0.7;
 
@@ -13,7 +13,7 @@ export function likeness(log: LogShape): number {
   const [volts, amps, drawn] = [log.of("outputVoltage"), log.of("outputCurrent"), log.of("batteryCurrent")];
   if (!volts || !amps || !drawn || log.seconds === null) return 0;
   // As long as the load goes up: afterwards come the trip, restarts and shorts.
-  const on = (k: number) => (volts.values[k] ?? 0) > ON * volts.most;
+  const on = (k: number) => (volts.values[k] ?? 0) > OUTPUT_ON * volts.most;
   let [highest, until] = [0, 0];
   while (until < amps.values.length) {
     const v = sampleAt(amps.values, until);
@@ -24,7 +24,7 @@ export function likeness(log: LogShape): number {
   const rising = trend(amps, (k) => k < until && on(k));
   const battery = log.of("batteryVoltage");
   // A supply that limits lets its voltage go; one that is turned goes through every level.
-  return weighed(
+  return likenessBy(
     0.9,
     [rising < 0.7, 0.15],
     [levels(amps) < 4, 0.4],

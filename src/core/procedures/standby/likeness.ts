@@ -1,4 +1,4 @@
-import { travels, weighed, type LogShape } from "../kit/likeness";
+import { travels, likenessBy, type LogShape } from "../kit/likeness";
 
 /** A of a module that idles, at most, for most of the time. */
 const IDLE = 0.01;
@@ -9,7 +9,7 @@ export function likeness(log: LogShape): number {
   if (!amps || log.seconds === null) return 0;
   const volts = log.of("batteryVoltage");
   const load = log.of("outputCurrent");
-  return weighed(
+  return likenessBy(
     0.9,
     [Math.abs(amps.median) > IDLE, 0.05],
     [volts !== null && travels(volts), 0.2],

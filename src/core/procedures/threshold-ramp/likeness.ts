@@ -1,4 +1,4 @@
-import { chargePassed, travels, weighed, type LogShape } from "../kit/likeness";
+import { chargePassed, travels, likenessBy, type LogShape } from "../kit/likeness";
 
 /** Ah and s under which a ramp stays: a supply is turned, no cell is emptied or filled. */
 const LITTLE = 0.2;
@@ -11,7 +11,7 @@ export function likeness(log: LogShape): number {
   if (log.seconds === null) return 0;
   const [battery, cell] = [log.of("batteryVoltage"), log.of("cellVoltage")];
   if (battery && log.has("batteryCurrent") && !cell)
-    return weighed(
+    return likenessBy(
       0.9,
       [!travels(battery), 0.08],
       [!log.has("outputVoltage") && Math.abs(chargePassed(log, "batteryCurrent")) > LITTLE, 0.25],
@@ -19,7 +19,7 @@ export function likeness(log: LogShape): number {
       [log.has("inputVoltage"), 0.3],
     );
   if (cell && log.has("cellCurrent"))
-    return weighed(
+    return likenessBy(
       0.9,
       [!travels(cell), 0.08],
       [cell.most < BEYOND_FULL, 0.1],
