@@ -57,4 +57,5 @@ export {
   type Uncertain,
 } from "./uncertainty";
 export { fitLine, fitPolynomial, invert, type PolynomialFit } from "./least-squares";
-export { highest, lowest, median, normalCdf, quantile, quantiles, scatterOfMean, studentT } from "./statistics";
+export { highest, lowest } from "./extremes";
+export { median, normalCdf, quantile, quantiles, scatterOfMean, studentT } from "./statistics";

@@ -1,8 +1,5 @@
 import { quantile as quantileOf, quantileSorted } from "d3-array";
 import { errorFunction, median as medianOf, sampleStandardDeviation } from "simple-statistics";
-import { ELEMENTS } from "./elements";
-
-const { nth } = ELEMENTS;
 
 /** Median of finite numbers; NaN for an empty list. Does not alter its argument. Takes time in proportion to the length. */
 export function median(values: number[] | readonly number[] | Float64Array): number {
@@ -25,15 +22,6 @@ export function quantiles(values: Float64Array, shares: readonly number[]): numb
  * Worked: Φ(1.96) = 0.9750.
  */
 export const normalCdf = (z: number): number => (1 + errorFunction(z / Math.SQRT2)) / 2;
-
-/** The highest and the lowest of a list, NaN passed over; ∓∞ where there is none. Spreading a long log into Math.max overflows the stack. */
-export const highest = (values: ArrayLike<number>): number => extreme(values, 1);
-export const lowest = (values: ArrayLike<number>): number => -extreme(values, -1);
-function extreme(values: ArrayLike<number>, sign: 1 | -1): number {
-  let best = -Infinity;
-  for (let k = 0; k < values.length; k++) if (sign * nth(values, k) > best) best = sign * nth(values, k);
-  return best;
-}
 
 /** t for a coverage of 95.45 % by degrees of freedom (JCGM 100, Table G.2). */
 const STUDENT: readonly (readonly [freedom: number, t: number])[] = [
