@@ -81,6 +81,8 @@ test.each([
   [-2.5, 0.00620967],
   [9, 1],
   [-9, 0],
+  [Infinity, 1],
+  [-Infinity, 0],
 ])("Φ(%p) = %p", (z, expected) => {
   expect(Math.abs(normalCdf(z) - expected)).toBeLessThan(2e-7);
 });

@@ -165,6 +165,7 @@ function byOrders(q: ScheduleQuestion, random: Random, least: number, orders: nu
   const back = q.tasks.some((t) => t.at !== undefined) ? null : sideOf(mirrored(q), random);
   const ends = (): number => Math.min(ahead.walk.best.finish, back?.walk.best.finish ?? Infinity);
   let used = 0;
+  let settled = false;
   const share = (): number => Math.max(used / orders, spent?.() ?? 0);
   const beamsOver = (): boolean => share() >= BEAMS;
   // A beam search that would use up too much is not begun.
@@ -173,11 +174,12 @@ function byOrders(q: ScheduleQuestion, random: Random, least: number, orders: nu
     const side = back && n % BACKWARDS === 0 ? back : ahead;
     const order = side.beam.order(beamsOver);
     if (order) side.walk.offer(order);
+    settled ||= order !== null;
     // An order of the walk places about half of its tasks anew.
-    used += (2 * side.beam.tried) / q.tasks.length;
+    used += Math.max(1, (2 * side.beam.tried) / q.tasks.length);
   }
   const began = share();
-  const from = began > 0 ? SETTLED : 0;
+  const from = settled ? SETTLED : 0;
   for (let k = 0, now = began; now < 1 && ends() > least; k++, used++) {
     if (k % LOOK === 0) now = share();
     (back && k % 2 ? back : ahead).walk.step(from + ((1 - from) * (now - began)) / (1 - began));
