@@ -57,13 +57,21 @@ export class Beam {
   private readonly minutes: Minutes;
   private readonly empty: Int32Array;
   private readonly tails: Int32Array;
+  /** The tasks to place, those with most behind them first. */
   private readonly free: readonly number[];
   /** By instrument, minutes that it has to do, shared by how many there are. */
   private readonly loads: readonly number[];
   /** The instrument that most tasks hold, of several the one with most to do: the day is given out along it. */
   private readonly pacing: number;
-  /** By task, minutes from its start to the end of its first hold of the pacing instrument. */
+  /**
+   * By task, minutes from its start to the end of its first hold of the pacing instrument, what of the instrument's time that hold takes,
+   * and what comes behind it: the rest of the task and the longest chain of those that wait for it.
+   */
   private readonly leads: readonly number[];
+  private readonly works: readonly number[];
+  private readonly behinds: readonly number[];
+  /** By place among the tasks that are left: minutes that the pacing instrument and what comes behind it take from there on, at least. */
+  private readonly rest: Float64Array;
   private readonly counts: readonly number[];
   /** By task and instrument, when it is held; minutes from the task's start. */
   private readonly spans: readonly (readonly (readonly Span[])[])[];
@@ -84,7 +92,6 @@ export class Beam {
     this.minutes = new Minutes(day);
     this.empty = this.minutes.state.slice();
     this.tails = tailsOf(day.jobs);
-    this.free = day.jobs.flatMap((j, k) => (j.at === undefined ? [k] : []));
     const holds = day.jobs.flatMap((j) => j.holds);
     this.loads = day.counts.map(
       (count, i) =>
@@ -98,13 +105,23 @@ export class Beam {
     this.spans = day.jobs.map((j) => day.counts.map((_, i) => j.holds.filter((h) => h.instrument === i)));
     this.heaviest = highest([1, ...this.loads]);
     this.nearly = NEAR * this.heaviest;
-    this.leads = day.jobs.map((j) => j.holds.find((h) => h.instrument === this.pacing)?.to ?? 0);
+    const paced = day.jobs.map((j) => j.holds.find((h) => h.instrument === this.pacing));
+    this.leads = paced.map((h) => h?.to ?? 0);
+    this.works = paced.map((h) => (h ? (h.need * (h.to - h.from)) / nth(this.counts, this.pacing) : 0));
+    this.behinds = this.leads.map((lead, k) => wholeAt(this.tails, k) - lead);
+    this.free = day.jobs
+      .flatMap((j, k) => (j.at === undefined ? [k] : []))
+      .sort((a, b) => nth(this.behinds, b) - nth(this.behinds, a));
+    this.rest = new Float64Array(this.free.length + 1);
   }
-  /** One search: the tasks in the order in which they were placed; null where it was over before it came to an end. */
-  order(over: () => boolean): readonly number[] | null {
+  /**
+   * One search, among the orders that begin with `first`: the tasks in the order in which they were placed; null where it was over before it
+   * came to an end.
+   */
+  order(over: () => boolean, first: readonly number[] = []): readonly number[] | null {
     this.tried = 0;
-    let kept: readonly Beginning[] = [{ state: this.empty, placed: [], left: this.free, front: 0 }];
-    for (let n = 0; n < this.free.length; n++) {
+    let kept: readonly Beginning[] = [this.beginning(first)];
+    for (let n = first.length; n < this.free.length; n++) {
       if (over()) return null;
       const choices: Choice[] = [];
       for (const b of kept) this.choices(b, choices);
@@ -115,6 +132,23 @@ export class Beam {
     const ends = kept.map((b) => this.at(b).ends.reduce((last, end) => Math.max(last, end), 0));
     return kept[ends.indexOf(lowest(ends))]?.placed ?? null;
   }
+  /** An order's first tasks, each where it fits first. */
+  private beginning(first: readonly number[]): Beginning {
+    const { minutes, day, empty, free } = this;
+    if (first.length === 0) return { state: empty, placed: [], left: free, front: 0 };
+    minutes.state.set(empty);
+    let front = 0;
+    for (const task of first) {
+      const start = minutes.fit(task, Math.max(0, readyAt(day.jobs[task] as Job, minutes.ends)));
+      minutes.put(task, start);
+      front = this.frontAfter(front, task, start);
+    }
+    return { state: this.keptState(), placed: first, left: free.filter((k) => !first.includes(k)), front };
+  }
+  private frontAfter(front: number, task: number, start: number): number {
+    const lead = nth(this.leads, task);
+    return lead > 0 ? Math.max(front, start + lead) : front;
+  }
   private keptState(): Int32Array {
     const state = this.spare.pop() ?? new Int32Array(this.empty.length);
     state.set(this.minutes.state);
@@ -124,26 +158,39 @@ export class Beam {
     this.minutes.state.set(b.state);
     return this.minutes;
   }
+  /**
+   * What is left can't be over before the pacing instrument has done all that has most behind it, and then what is behind the last of it
+   * (Jackson's bound for one machine and tails, 1955).
+   */
+  private sumRest(left: readonly number[]): void {
+    const { rest } = this;
+    let work = 0;
+    left.forEach((k, place) => (rest[place] = (work += nth(this.works, k)) + nth(this.behinds, k)));
+    rest[left.length] = 0;
+    for (let place = left.length - 1; place > 0; place--)
+      if (nth(rest, place) > nth(rest, place - 1)) rest[place - 1] = nth(rest, place);
+  }
   /** Every task that may come next, as early as it fits, added to `into`. */
   private choices(of: Beginning, into: Choice[]): void {
     const minutes = this.at(of);
     this.loads.forEach((_, i) => (this.used[i] = minutes.heldBetween(i, 0, of.front)));
-    // The longest chain still to come is another task's where it is not this one's.
-    let [longest, second] = [0, 0];
-    for (const k of of.left) {
-      const tail = wholeAt(this.tails, k);
-      if (tail > longest) [longest, second] = [tail, longest];
-      else if (tail > second) second = tail;
-    }
-    for (const task of of.left) {
+    const { left } = of;
+    this.sumRest(left);
+    let [most, work] = [0, 0];
+    for (let place = 0; place < left.length; place++) {
+      const task = nth(left, place);
+      const [own, earlier] = [nth(this.works, task), most];
+      work += own;
+      most = Math.max(most, work + nth(this.behinds, task));
       const ready = readyAt(this.day.jobs[task] as Job, minutes.ends);
       if (ready < 0) continue;
       this.tried++;
       const start = minutes.fit(task, ready);
-      const lead = nth(this.leads, task);
-      const front = lead > 0 ? Math.max(of.front, start + lead) : of.front;
-      const tail = wholeAt(this.tails, task);
-      const chain = Math.max(start + tail, front + (tail === longest ? second : longest));
+      const front = this.frontAfter(of.front, task, start);
+      const chain = Math.max(
+        start + wholeAt(this.tails, task),
+        front + Math.max(earlier, nth(this.rest, place + 1) - own),
+      );
       into.push({ of, task, start, front, score: this.score(of.front, task, start, front, chain) });
     }
   }

@@ -202,6 +202,8 @@ test(`held minutes are counted as they are minute by minute (seed ${SEED + 4})`,
   }
 });
 
+const KNOWN = JSON.parse(readFileSync("scripts/bench/days.json", "utf8")) as { seed: number; finish: number }[];
+
 test(`a beam search gives every free task once, in an order whose plan is possible; it stops when it is told to (seed ${SEED + 5})`, () => {
   const r = seeded(SEED + 5);
   for (let k = 0; k < 30; k++) {
@@ -214,8 +216,27 @@ test(`a beam search gives every free task once, in an order whose plan is possib
     expect([...order].sort((a, b) => a - b)).toEqual(decoder.free);
     const plan = decoder.plan(order);
     expect([k, fault(q, plan.starts, plan.finish)]).toEqual([k, null]);
+    const first = order.slice(0, whole(r, 0, order.length));
+    const other = beam.order(() => false, first) ?? [];
+    expect(other.slice(0, first.length)).toEqual(first);
+    expect([...other].sort((a, b) => a - b)).toEqual(decoder.free);
+    expect([k, fault(q, decoder.plan(other).starts, decoder.plan(other).finish)]).toEqual([k, null]);
     expect(new Beam(compile(q), r, 8).order(() => true)).toBeNull();
   }
+});
+
+test("a day whose time is used up before the search begins gets two beam searches all the same, and no more", () => {
+  const [{ seed, finish }] = KNOWN.slice(13, 14) as [{ seed: number; finish: number }];
+  const q = randomDay(seeded(seed), 40, 30);
+  let looks = 0;
+  const spent = (): number => {
+    looks++;
+    return 1;
+  };
+  const plan = planDay(q, seeded(1), { orders: 1e9, branches: 0, spent });
+  expect(fault(q, plan.starts, plan.finish)).toBeNull();
+  expect(100 * (plan.finish / finish - 1)).toBeLessThan(5);
+  expect(looks).toBeLessThan(10);
 });
 
 test("a day on which nothing is held, and one on which nothing is free to be placed, have their order too", () => {
@@ -224,8 +245,6 @@ test("a day on which nothing is held, and one on which nothing is free to be pla
   const fixed = { ...idle, tasks: idle.tasks.map((t) => ({ ...t, at: 3 })) };
   expect(new Beam(compile(fixed), seeded(1)).order(() => false)).toEqual([]);
 });
-
-const KNOWN = JSON.parse(readFileSync("scripts/bench/days.json", "utf8")) as { seed: number; finish: number }[];
 
 test("beam searches bring a day of forty tasks within 2 % of the best known with few orders", () => {
   // A day on which the walk alone settles far behind.

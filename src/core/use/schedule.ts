@@ -141,8 +141,19 @@ const LOOK = 16;
 /** The share of a search that goes to beam searches; and, of these, one in so many from the end of the day backwards. */
 const BEAMS = 0.75;
 const BACKWARDS = 4;
+/** Beam searches that begin with nothing placed; those after them go on from a part of the best order. */
+const FROM_NOTHING = 2;
+/** The most of that order, as a share, that is taken over. */
+const TAKEN_OVER = 0.9;
+/** Days of up to so many tasks get these first searches though the time be up: a machine that was busy answers later then, but no worse. */
+const SOON = 50;
+const never = (): boolean => false;
 /** How far a walk that begins at such an order has cooled already, as a share of a whole search. */
 const SETTLED = 0.7;
+
+/** An order's first tasks, any number of them. */
+const beginningOf = (order: readonly number[], random: Random): readonly number[] =>
+  order.slice(0, Math.floor(random.uniform() * TAKEN_OVER * order.length));
 
 /** A day, and what searches it. */
 interface Side {
@@ -170,9 +181,11 @@ function byOrders(q: ScheduleQuestion, random: Random, least: number, orders: nu
   const beamsOver = (): boolean => share() >= BEAMS;
   // A beam search that would use up too much is not begun.
   const affordable = WIDTH * q.tasks.length <= BEAMS * orders;
-  for (let n = 1; affordable && ends() > least && !beamsOver(); n++) {
+  const assured = q.tasks.length <= SOON ? FROM_NOTHING : 0;
+  for (let n = 1; affordable && ends() > least && (n <= assured || !beamsOver()); n++) {
     const side = back && n % BACKWARDS === 0 ? back : ahead;
-    const order = side.beam.order(beamsOver);
+    const first = n > FROM_NOTHING ? beginningOf(side.walk.best.order, random) : [];
+    const order = side.beam.order(n > assured ? beamsOver : never, first);
     if (order) side.walk.offer(order);
     settled ||= order !== null;
     // An order of the walk places about half of its tasks anew.
