@@ -122,7 +122,7 @@ test("compare, sheet, sums and rules are reached, used and left", async ({ page 
   await expect(page.getByLabel(/For whom/)).toBeFocused();
   await page.keyboard.type("the wardens");
   await page.keyboard.press("Enter");
-  await expect(page.getByText(/^Issued .* UTC, the wardens/)).toBeVisible();
+  await expect(page.getByText(/^Issued \d{4}-\d\d-\d\d \d\d:\d\d, the wardens/)).toBeVisible();
   await page.goBack();
   await expect(page.getByRole("link", { name: /the wardens$/ })).toBeVisible();
 

@@ -1,13 +1,6 @@
 import type { BoardRecord, ClaimRecord, RunRecord, SampleRecord } from "@/core/files/records";
 import type { BoardColumn, PackedColumn } from "@/core/compare";
-import {
-  completeRules,
-  NO_CORRECTIONS,
-  type Analysis,
-  type Finding,
-  type HouseRules,
-  type RunResults,
-} from "@/core/measurement";
+import { NO_CORRECTIONS, type Analysis, type Finding, type HouseRules, type RunResults } from "@/core/measurement";
 import { readingsOf } from "@/core/procedures/catalogue";
 import type { ClaimVerdict, EvidenceRun, EvidenceSample, VerdictWord } from "@/core/verdicts";
 import { overRuns } from "@/core/verdicts/over-runs";
@@ -15,9 +8,10 @@ import { movedResults, type MovedResult, type MovedVerdict } from "@/core/verdic
 import { database } from "@/storage/database";
 import { derivedWritten, keep, keptValue, keptBefore, workBegins } from "@/storage/derived";
 import { announce } from "@/storage/notices";
-import { ofBoard, record, rulesRecord } from "@/storage/queries";
+import { ofBoard, record } from "@/storage/queries";
 import { NO_RESULTS, type Compute } from "./compute";
 import { runDossier, type RunDossier } from "./run-dossier";
+import { rulesOf } from "./rules";
 import { analysisStamp, columnStamp, onlyVersionsDiffer, resultsStamp, summaryStamp } from "./stamps";
 
 export interface BoardDossier {
@@ -30,10 +24,6 @@ export interface BoardDossier {
   readonly rules: HouseRules;
   /** Run → what an earlier version of its analysis gave otherwise. */
   readonly moved: ReadonlyMap<string, readonly MovedResult[]>;
-}
-
-export async function rulesOf(notebookId: string): Promise<HouseRules> {
-  return completeRules((await rulesRecord(notebookId))?.rules);
 }
 
 /** Rows from which a log's whole analysis is kept beside its findings; of a shorter one it is made anew as quickly as it is read. */

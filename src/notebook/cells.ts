@@ -1,3 +1,4 @@
+import { localDay } from "@/storage";
 import type { CellReadingRecord, CellRecord } from "@/core/files/records";
 import type { IntakeCell } from "@/core/cells";
 import type { Accuracy } from "@/core/instruments";
@@ -143,6 +144,6 @@ export async function rejectCell(cell: CellRecord, why: string | null): Promise<
   void _was;
   const at = now();
   await change(why ? `reject ${cell.title}` : `take ${cell.title} back`, [
-    edit(cell, { ...rest, ...(why ? { rejected: { date: at.slice(0, 10), why } } : {}) }),
+    edit(cell, { ...rest, ...(why ? { rejected: { date: localDay(at), why } } : {}) }),
   ]);
 }

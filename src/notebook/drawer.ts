@@ -21,7 +21,8 @@ import type {
 import type { Finding, HouseRules } from "@/core/measurement";
 import { chargesItsCell } from "@/core/procedures/catalogue";
 import { rectangular } from "@/core/quantities";
-import { findingsOf, rulesOf } from "./board-dossier";
+import { findingsOf } from "./board-dossier";
+import { rulesOf } from "./rules";
 import { ofKind, runsOf } from "@/storage/queries";
 
 /** A cell with all that is known of it. */

@@ -10,7 +10,6 @@ export {
   logAnalysis,
   noteMoved,
   resultsOf,
-  rulesOf,
   type BoardDossier,
   type BoardSummary,
   type ComparedBoard,
@@ -42,3 +41,4 @@ export { keepDraft, pinnedOn, preparedRun, startedNow } from "./prepare";
 export { applyEdit, editEffect, leadsEffect, rigOf, withMeters, withMetersOn, type EditEffect } from "./rigs";
 export { addStation, endCharge, startCharge, type ChargeStart } from "./bays";
 export { addPack, takeApart } from "./packs";
+export { rulesOf } from "./rules";

@@ -26,8 +26,8 @@ test("a sample is pinned as it was that day: later modifications leave a run alo
     ...sample,
     modifications: [{ id: "m", date: "2026-11-20", text: "new coil", functions: ["boost" as const] }],
   };
-  expect(pinnedOn(modified, "2026-11-19T23:00:00Z").modifiedFunctions).toEqual([]);
-  expect(pinnedOn(modified, "2026-11-20T01:00:00Z").modifiedFunctions).toEqual(["boost"]);
+  expect(pinnedOn(modified, "2026-11-19").modifiedFunctions).toEqual([]);
+  expect(pinnedOn(modified, "2026-11-20").modifiedFunctions).toEqual(["boost"]);
 });
 
 test("what was changed on a sample after a run was prepared is what the run starts with", async () => {

@@ -1,3 +1,4 @@
+import { localDay, localZone } from "@/storage";
 import type { RunId, RunRecord, SampleRecord } from "@/core/files/records";
 import { ofSample, type RunSetup } from "@/core/measurement";
 import type { BenchProcedure } from "@/core/procedures";
@@ -8,7 +9,7 @@ import { change, edit, newId, now } from "@/storage/door";
 import { freeName, namingIn, runTitlesOf } from "./naming";
 import { ofBoard, ofKind, record } from "@/storage/queries";
 import { rigOf, withMeters } from "./rigs";
-import { rulesOf } from "./board-dossier";
+import { rulesOf } from "./rules";
 
 /** A run of a sample as claims, rig and house rules suggest it; `patch` changes its set-up where somebody knows better. Throws the reason where it can't be planned. */
 export async function preparedRun(
@@ -53,15 +54,15 @@ export async function preparedRun(
     boardId: board.id,
     sampleId: sample.id,
     procedure: procedure.id,
-    title: `${procedure.title}, sample ${sample.name}, ${at.slice(0, 10)}`,
+    title: `${procedure.title}, sample ${sample.name}, ${localDay(at)}`,
     startUtc: at,
-    zone: Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC",
+    zone: localZone(),
     state: "prepared",
     setup: {
       ...withMeters(patch(ofSample(planned.value, sample), supplyMaximum), rig),
       ...(rig.offsets && !procedure.measures.includes("meter.offset") ? { offsets: rig.offsets } : {}),
     },
-    pinned: pinnedOn(sample, at),
+    pinned: pinnedOn(sample, localDay(at)),
     source: { kind: "typed" },
   };
 }
@@ -107,12 +108,11 @@ async function keepNamed(wanted: RunRecord, anew: boolean): Promise<RunId> {
   return there?.id ?? draft.id;
 }
 
-/** A sample as it was at a moment (ISO UTC): its configuration, and the functions that had been modified by then. */
+/** A sample as it was on a day (YYYY-MM-DD, where the run was taken): its configuration, and the functions that had been modified by then. */
 export function pinnedOn(
   sample: Pick<SampleRecord, "configuration" | "output" | "programme" | "modifications">,
-  moment: string,
+  day: string,
 ): RunRecord["pinned"] {
-  const day = moment.slice(0, 10);
   return {
     configuration: sample.configuration,
     ...(sample.output ? { output: sample.output } : {}),
@@ -127,7 +127,7 @@ export async function startedNow(run: RunRecord): Promise<RunRecord> {
   const sample = await record("sample", run.sampleId);
   const begun: RunRecord = { ...run, startUtc: at, updatedAt: at, state: "open" };
   if (!sample) return begun;
-  const pinned = pinnedOn(sample, at);
+  const pinned = pinnedOn(sample, localDay(at));
   if (pinned.configuration === run.pinned.configuration && pinned.output === run.pinned.output)
     return { ...begun, pinned };
   // What was set differently meanwhile belongs to the conditions that its results stand at.

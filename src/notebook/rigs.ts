@@ -1,3 +1,4 @@
+import { calendarDay } from "@/core/quantities";
 import type { InstrumentRecord, RigRecord, RunRecord, StoredRecord } from "@/core/files/records";
 import {
   instrumentAfterEdit,
@@ -107,7 +108,7 @@ export async function leadsEffect(before: RigRecord, after: RigRecord, meaning: 
     before: [before, ...runs],
     rigs: [{ ...after, updatedAt: at }],
     runs: runs.flatMap((r) => {
-      if ((meaning.kind === "from" && r.startUtc < meaning.date) || !readOn(r, before)) return [];
+      if ((meaning.kind === "from" && calendarDay(r.startUtc, r.zone) < meaning.date) || !readOn(r, before)) return [];
       const changed = LEADS.filter((k) => before[k] !== after[k] && r.setup.conditions[k] === before[k]);
       return changed.length
         ? [

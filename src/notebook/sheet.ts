@@ -1,3 +1,4 @@
+import { localZone } from "@/storage";
 import type { Compute } from "./compute";
 import { fileStem } from "@/core/files/file-stem";
 import type { RunRecord } from "@/core/files/records";
@@ -27,6 +28,7 @@ export async function boardSheet(compute: Compute, id: string): Promise<BoardShe
       procedureTitle: p?.title ?? r.procedure,
       version: p?.version ?? 0,
       startUtc: r.startUtc,
+      zone: r.zone,
       source: r.source.kind,
       setAside: r.setAside ?? null,
       modifiedFunctions: r.pinned.modifiedFunctions,
@@ -69,7 +71,7 @@ export async function sheetsOf(
     const found = await boardSheet(compute, b.id);
     if (!found?.finished.length) continue;
     const name = fileStem(b.title) || "board";
-    out.set(out.has(name) ? `${name}-${b.id.slice(0, 8)}` : name, sheetMarkdown(found.sheet));
+    out.set(out.has(name) ? `${name}-${b.id.slice(0, 8)}` : name, sheetMarkdown(found.sheet, localZone()));
   }
   return out;
 }

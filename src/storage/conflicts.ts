@@ -1,5 +1,4 @@
 import type { ConflictRecord, StoredRecord } from "@/core/files/records";
-import { after } from "@/core/files/archive/merge";
 import { change, edit, type Act } from "./door";
 import { ofKind, present } from "./queries";
 
@@ -18,7 +17,9 @@ export async function openConflicts(notebookId: string): Promise<OpenConflict[]>
 }
 
 /** Chooses one of the two; the other is remembered as an earlier version, so that the same archive asks no more. */
-export function settleConflict({ conflict, ours }: OpenConflict, choice: "ours" | "theirs"): Promise<Act | null> {
+export async function settleConflict({ conflict, ours }: OpenConflict, choice: "ours" | "theirs"): Promise<Act | null> {
+  // Fetched when it is asked for: the first page, which names open conflicts, must not carry what merges them.
+  const { after } = await import("@/core/files/archive/merge");
   const { theirs } = conflict;
   const next = !ours
     ? [choice === "theirs" ? theirs : null]

@@ -1,3 +1,4 @@
+export { localDay, localZone, todaysDate } from "./calendar";
 export {
   change,
   edit,

@@ -76,7 +76,7 @@ export interface ListedReading {
 }
 
 const DATE = /^\d{4}-\d{2}-\d{2}([T ]\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:?\d{2})?)?$/;
-const NOON = "T12:00:00Z";
+const NOON = "T12:00:00";
 
 /** The parts of a line: by tabs or semicolons; else by commas before a space, so that a decimal comma stays; else by any comma; else what follows the first word. */
 function fieldsOf(line: string): string[] {

@@ -128,7 +128,7 @@ describe("a pasted list of readings", () => {
     [
       "cell;voltage;date\n7K3QF;4,187;2026-11-20\nTorch 2;4.18 V",
       [
-        { line: 2, cell: "7K3QF", volts: 4.187, takenAt: "2026-11-20T12:00:00.000Z" },
+        { line: 2, cell: "7K3QF", volts: 4.187, takenAt: new Date("2026-11-20T12:00:00").toISOString() },
         { line: 3, cell: "Torch 2", volts: 4.18 },
       ],
     ],

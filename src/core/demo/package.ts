@@ -1,3 +1,4 @@
+import { calendarDay } from "../quantities";
 import type { StoredRecord } from "../files/records";
 import type { TraceColumns } from "../files/trace-columns";
 
@@ -71,19 +72,16 @@ export function unpackDemo(
   };
   const later = Date.parse(means.now) - Date.parse(DEMO_MOMENT);
   // The day on which it was made becomes the day in `zone` on which it is unpacked.
-  const dates = new Intl.DateTimeFormat("en-CA", {
-    timeZone: means.zone,
-    year: "numeric",
-    month: "2-digit",
-    day: "2-digit",
-  });
   const moved = text
     .replace(/demo-\d+/g, fresh)
     .replace(
       /"2000-\d\d-\d\dT[\d:.]+Z"/g,
       (quoted) => `"${new Date(Date.parse(quoted.slice(1, -1)) + later).toISOString()}"`,
     )
-    .replace(/"(2000-\d\d-\d\d)"/g, (_, day: string) => `"${dates.format(Date.parse(`${day}${NOON}`) + later)}"`);
+    .replace(
+      /"(2000-\d\d-\d\d)"/g,
+      (_, day: string) => `"${calendarDay(Date.parse(`${day}${NOON}`) + later, means.zone)}"`,
+    );
   const raw = JSON.parse(moved) as {
     records: StoredRecord[];
     logs: { runId: string; columns: Record<string, (number | null)[]> }[];

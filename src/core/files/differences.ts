@@ -46,7 +46,7 @@ export function nameOf(r: StoredRecord): string {
               : r.kind === "annotation"
                 ? `${r.what.replace("-", " ")}${r.text ? `: ${r.text}` : ""}`
                 : r.kind === "cellReading"
-                  ? r.takenAt.slice(0, 10)
+                  ? `${r.takenAt.slice(0, 16).replace("T", " ")} UTC`
                   : "";
   return own ? `${KINDS[r.kind]} “${own.slice(0, 80)}”` : KINDS[r.kind];
 }

@@ -22,6 +22,7 @@ const meter: Instrument = { title: "Dunlin", device: "meter", ranges: [range("6"
 const other: Instrument = { ...meter, ranges: [range("6", 6, 0.002), range("60", 60, 0.001)] };
 const run = (day: string, rangeId = "6", gain = 0.0005, id = "m"): PinnedRun => ({
   startUtc: `${day}T10:00:00Z`,
+  zone: "UTC",
   setup: {
     instruments: { outputVoltage: accuracy(gain), batteryCurrent: accuracy(0.01) },
     meters: { outputVoltage: { ...pinned("m", meter, range(rangeId, 6, gain)), instrumentId: id } },
@@ -37,7 +38,7 @@ test("a mistake is corrected in every run that was read with that range, and in 
   expect(accuraciesAfterEdit(run("2026-01-01", "6", 0.0005, "another"), "m", meter, other, mistake)).toEqual({});
   expect(
     accuraciesAfterEdit(
-      { startUtc: "2026-01-01T00:00:00Z", setup: { instruments: { outputVoltage: accuracy(1) } } },
+      { startUtc: "2026-01-01T00:00:00Z", zone: "UTC", setup: { instruments: { outputVoltage: accuracy(1) } } },
       "m",
       meter,
       other,
@@ -45,6 +46,16 @@ test("a mistake is corrected in every run that was read with that range, and in 
     ),
   ).toEqual({});
   expect(instrumentAfterEdit(meter, other, mistake).earlier).toBeUndefined();
+});
+
+test.each([
+  // Half past eight in the morning of 1 June there, still 31 May in UTC; and eight in the evening of 31 May, 1 June in UTC.
+  ["2026-05-31T20:30:00Z", "Pacific/Auckland", true],
+  ["2026-06-01T00:00:00Z", "America/New_York", false],
+])("the day of a run is the one where it was taken: %s in %s", (startUtc, zone, follows) => {
+  const taken = { ...run("2026-01-01"), startUtc, zone };
+  const changed = accuraciesAfterEdit(taken, "m", meter, other, { kind: "from", date: "2026-06-01" });
+  expect(changed).toEqual(follows ? { outputVoltage: accuracy(0.002) } : {});
 });
 
 test("what holds from a day leaves the runs before it as they were, and keeps the earlier ranges", () => {

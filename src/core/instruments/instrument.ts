@@ -1,3 +1,4 @@
+import { calendarDay } from "../quantities";
 import type { Unit } from "../quantities";
 import type { Accuracy } from "./accuracy";
 
@@ -76,6 +77,8 @@ export function instrumentAfterEdit(before: Instrument, after: Instrument, meani
 /** A run as an edit looks at it. */
 export interface PinnedRun {
   readonly startUtc: string;
+  /** IANA name of the time zone in which it was taken: its day is the one there. */
+  readonly zone: string;
   readonly setup: {
     readonly instruments: Readonly<Partial<Record<string, Accuracy>>>;
     readonly meters?: Readonly<Partial<Record<string, PinnedMeter>>>;
@@ -95,7 +98,7 @@ export function accuraciesAfterEdit(
   meaning: EditMeaning,
 ): Partial<Record<string, Accuracy>> {
   const since = meaning.kind === "from" ? meaning.date : (before.earlier?.at(-1)?.until ?? "");
-  if (run.startUtc < since) return {};
+  if (calendarDay(run.startUtc, run.zone) < since) return {};
   const out: Partial<Record<string, Accuracy>> = {};
   for (const [role, meter] of Object.entries(run.setup.meters ?? {})) {
     if (meter?.instrumentId !== id) continue;

@@ -57,5 +57,6 @@ export {
   type Uncertain,
 } from "./uncertainty";
 export { fitLine, fitPolynomial, invert, type PolynomialFit } from "./least-squares";
+export { calendarDay } from "./calendar";
 export { highest, lowest } from "./extremes";
 export { median, normalCdf, quantile, quantiles, scatterOfMean, studentT } from "./statistics";

@@ -1,3 +1,4 @@
+import { calendarDay } from "../quantities";
 import { shortCode } from "../cells/code";
 import { runNumbers, type FindingsSheet } from "./sheet";
 import type { Sentence } from "./sentences";
@@ -11,8 +12,8 @@ const escaped = (text: string): string =>
       /\d/.test(sign) ? `${space}${sign}\\` : `${space}\\${sign}`,
     );
 
-/** A findings sheet as Markdown. Every number names its run by the number that the run has in the list at the end. */
-export function sheetMarkdown(s: FindingsSheet): string {
+/** A findings sheet as Markdown. Every number names its run by the number that the run has in the list at the end, its date is that in a time zone (IANA name). */
+export function sheetMarkdown(s: FindingsSheet, zone: string): string {
   const numbers = runNumbers(s);
   const reference = (runId: string): string => (numbers.has(runId) ? ` \\[${numbers.get(runId)}\\]` : "");
   const line = (sentence: Sentence): string =>
@@ -56,7 +57,7 @@ export function sheetMarkdown(s: FindingsSheet): string {
       ? ["## Runs", "", ...s.runs.map((r, k) => `${k + 1}. ${escaped(r.text)} (${shortCode(r.id)})`), ""]
       : []),
     ...words("Meters, k = 2 throughout", s.meters),
-    `Made ${s.madeAt.slice(0, 10)} with the analyses ${escaped(s.versions)}.`,
+    `Made ${calendarDay(s.madeAt, zone)} with the analyses ${escaped(s.versions)}.`,
     "",
   ].join("\n");
 }

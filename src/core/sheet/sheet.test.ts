@@ -80,6 +80,7 @@ function sheetOf(title: string): { sheet: FindingsSheet; input: SheetInput } {
         id: r.id,
         title: r.title,
         startUtc: r.startUtc,
+        zone: "Pacific/Auckland",
         finished: true,
         setAside: null,
         modifiedFunctions: [],
@@ -104,6 +105,7 @@ function sheetOf(title: string): { sheet: FindingsSheet; input: SheetInput } {
       procedureTitle: procedure(r.procedure)?.title ?? "",
       version: 1,
       startUtc: r.startUtc,
+      zone: "Pacific/Auckland",
       sampleName: "A",
       source: r.source.kind,
       setAside: null,
@@ -191,6 +193,7 @@ test("a run that was set aside speaks for nothing, and the newest of two counts"
     procedureTitle: "Load sweep",
     version: 1,
     startUtc,
+    zone: "UTC",
     sampleName: "A",
     source: "typed",
     setAside,
@@ -239,7 +242,7 @@ test("as Markdown: a heading, the table of claims, numbers with the run that the
       ...sheet.claims.slice(1),
     ],
   };
-  const text = sheetMarkdown(odd);
+  const text = sheetMarkdown(odd, "UTC");
   expect(text).toMatch(/^# Marl 15\n/);
   expect(text).toContain("“5\\|6 \\*V\\* \\[a\\]”");
   const rows = text.split("\n").filter((l) => l.startsWith("| “"));
@@ -252,6 +255,10 @@ test("as Markdown: a heading, the table of claims, numbers with the run that the
     .filter((l) => /^\d+\. /.test(l));
   expect(listed).toHaveLength(sheet.runs.length);
   for (const l of listed) expect(l).toMatch(/, sample [A-Z]\d*, \d{4}-\d\d-\d\d, .* \([2-9A-Z]{5}\)$/);
+  expect(text).toContain("Made 2026-11-26 with the analyses");
+  expect(sheetMarkdown({ ...odd, madeAt: "2026-11-26T19:30:00Z" }, "Pacific/Auckland")).toContain(
+    "Made 2026-11-27 with",
+  );
   const references = [...text.matchAll(/\\\[(\d+)\\\]/g)].map((m) => Number(m[1]));
   expect(references.length).toBeGreaterThan(5);
   for (const n of references) expect(n).toBeLessThanOrEqual(listed.length);
@@ -268,14 +275,17 @@ test("as Markdown: what people wrote stays one line of text, whatever is in it",
     samples: [evil, "1. one\r\n2. two"],
     claims: [{ ...(sheet.claims[0] as (typeof sheet.claims)[number]), wording: evil }],
   };
-  const lines = sheetMarkdown(odd).split(/[\n\r\u2028]/);
-  const usual = sheetMarkdown({
-    ...odd,
-    title: "x",
-    note: "x",
-    samples: ["x", "x"],
-    claims: [{ ...(odd.claims[0] as (typeof odd.claims)[number]), wording: "x" }],
-  }).split(/[\n\r\u2028]/);
+  const lines = sheetMarkdown(odd, "UTC").split(/[\n\r\u2028]/);
+  const usual = sheetMarkdown(
+    {
+      ...odd,
+      title: "x",
+      note: "x",
+      samples: ["x", "x"],
+      claims: [{ ...(odd.claims[0] as (typeof odd.claims)[number]), wording: "x" }],
+    },
+    "UTC",
+  ).split(/[\n\r\u2028]/);
   expect(lines).toHaveLength(usual.length);
   expect(lines.filter((l) => l.startsWith("#"))).toHaveLength(usual.filter((l) => l.startsWith("#")).length);
   expect(lines[0]).toBe("# \\- first \\# Heading \\> quote \\<b\\>x\\</b\\> \\| a \\| b \\|");

@@ -3,7 +3,7 @@ import { roleLabel, roleUnit, type ChartSpec, type Finding, type Role, type RunS
 import type { WiringSketch } from "../procedures";
 import { FUNCTION_LABELS, type BoardFunction, touchedBy } from "../characteristics";
 import { readingText, type Claim } from "../claims";
-import { formatQuantity, numeric } from "../quantities";
+import { formatQuantity, numeric, calendarDay } from "../quantities";
 import { reallyMeasured, verdictRemarks, type ClaimVerdict, type VerdictWord } from "../verdicts";
 import { sentencesOf, type Found, type Piece, type Said, type Sentence } from "./sentences";
 
@@ -16,6 +16,8 @@ export interface SheetRun {
   readonly version: number;
   /** ISO UTC. */
   readonly startUtc: string;
+  /** IANA name of the time zone in which it was taken. */
+  readonly zone: string;
   readonly sampleName: string;
   readonly source: "typed" | "simulated" | "file";
   readonly setAside: string | null;
@@ -304,7 +306,7 @@ export function findingsSheet(input: SheetInput): FindingsSheet {
       .sort((a, b) => a.startUtc.localeCompare(b.startUtc))
       .map((r) => ({
         id: r.id,
-        text: `${r.title.toLowerCase().startsWith(r.procedureTitle.toLowerCase()) ? "" : `${r.procedureTitle}: `}${r.title}, sample ${r.sampleName}, ${r.startUtc.slice(0, 10)}, ${words[r.source]}${r.setup.conditions.supplyCurrentLimit ? `, supply limit ${formatQuantity(r.setup.conditions.supplyCurrentLimit, "A")}` : ""}`,
+        text: `${r.title.toLowerCase().startsWith(r.procedureTitle.toLowerCase()) ? "" : `${r.procedureTitle}: `}${r.title}, sample ${r.sampleName}, ${calendarDay(r.startUtc, r.zone)}, ${words[r.source]}${r.setup.conditions.supplyCurrentLimit ? `, supply limit ${formatQuantity(r.setup.conditions.supplyCurrentLimit, "A")}` : ""}`,
       })),
     meters:
       all.length > METERS_SHOWN ? [...all.slice(0, METERS_SHOWN), `and ${all.length - METERS_SHOWN} more ranges`] : all,

@@ -26,7 +26,7 @@ import {
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
 import { ACTIONS } from "@/core/procedures/behaviour";
 import { attempt, notifyUndoable } from "@/browser/notify";
-import { change, edit, newId, now, remove, undoAct } from "@/storage";
+import { change, edit, newId, now, remove, undoAct, todaysDate } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { FindSelect } from "@/ui/find-select";
@@ -91,7 +91,7 @@ export function ClaimDialog({
       readings: claim ? claim.readings.map(toFields) : [EMPTY],
       kind: claim?.source.kind ?? "listing",
       wording: claim?.source.wording ?? "",
-      date: claim?.source.date ?? now().slice(0, 10),
+      date: claim?.source.date ?? todaysDate(),
     },
   });
   /** As it was when the dialog opened. */

@@ -6,7 +6,7 @@ import { usualClaims, type Characteristic } from "@/core/characteristics";
 import { formatLimit, parseLimit } from "@/core/claims";
 import type { BoardRecord, ClaimRecord } from "@/core/files/records";
 import { attempt } from "@/browser/notify";
-import { change, edit, newId, now } from "@/storage";
+import { change, edit, newId, now, todaysDate } from "@/storage";
 import { Button } from "@/ui/button";
 import { Form } from "@/ui/form";
 import { FormText } from "@/ui/form-fields";
@@ -77,7 +77,7 @@ function Offer({ board, entry }: { board: BoardRecord; entry: Characteristic }) 
           updatedAt: at,
           boardId: board.id,
           readings: [{ characteristic: entry.name, limit: p.value, conditions: {} }],
-          source: { kind: "listing", wording: f.text.trim(), date: at.slice(0, 10) },
+          source: { kind: "listing", wording: f.text.trim(), date: todaysDate() },
         },
       ]),
     );

@@ -1,3 +1,4 @@
+import { calendarDay } from "@/core/quantities";
 import type { Finding } from "@/core/measurement";
 import type { Procedure } from "@/core/procedures";
 import { runPage } from "@/core/procedures/catalogue";
@@ -45,7 +46,7 @@ export function RunLine({ run: r, procedure, dossier, whole, inline = false }: R
     <div
       className={`grid grid-cols-[minmax(0,1fr)_auto] items-baseline gap-x-3 text-sm ${inline ? "min-[900px]:grid-cols-[auto_minmax(0,1fr)_auto]" : "min-[700px]:grid-cols-[minmax(0,12rem)_minmax(0,1fr)_auto]"}`}
     >
-      <span className="min-w-0 truncate" title={`${r.title}, ${r.startUtc.slice(0, 10)}`}>
+      <span className="min-w-0 truncate" title={`${r.title}, ${calendarDay(r.startUtc, r.zone)}`}>
         <Link href={page} className={inline ? "hover:underline min-[900px]:hidden" : "hover:underline"}>
           {r.title}
         </Link>

@@ -8,7 +8,7 @@ import { exactText, formatQuantity, parseQuantity } from "@/core/quantities";
 import type { SampleRecord } from "@/core/files/records";
 import { readResistor } from "@/core/fit";
 import { attempt, notifyUndoable } from "@/browser/notify";
-import { change, edit, newId, now, remove, undoAct } from "@/storage";
+import { change, edit, newId, remove, undoAct, todaysDate } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { Form } from "@/ui/form";
@@ -113,7 +113,7 @@ export function SampleDialog({
       onClose();
       await notifyUndoable(`Sample ${sample.name} is deleted.`, act && (() => undoAct(act)));
     });
-  const [today] = useState(() => now().slice(0, 10));
+  const [today] = useState(todaysDate);
   const save = handleSubmit(async (f) => {
     const next = sampleOf(f, opened);
     if (await attempt(() => change(`edit sample ${sample.name}`, [edit(opened, next)]))) onClose();

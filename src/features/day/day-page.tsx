@@ -9,7 +9,7 @@ import { useSession } from "@/browser/context";
 import { download } from "@/browser/download";
 import { attempt, notifyUndoable } from "@/browser/notify";
 import { drawer } from "@/notebook";
-import { ofKind, remove, runsOf, undoAct, useLive } from "@/storage";
+import { ofKind, remove, runsOf, undoAct, useLive, todaysDate } from "@/storage";
 import { dueWork, dayAsItWent, placeOf, type DueWork } from "@/notebook/days";
 import { useKeys } from "@/browser/keys";
 import { Button, Key } from "@/ui/button";
@@ -59,7 +59,7 @@ function Days({ days, due, runs }: Loaded) {
     setChosen(id);
     setPlanning(false);
   };
-  const today = format(new Date(), "yyyy-MM-dd");
+  const today = todaysDate();
   const day = days.find((d) => d.id === chosen) ?? days.find((d) => d.date === today);
   const choice =
     days.length > 1 || (days.length && !day) ? (

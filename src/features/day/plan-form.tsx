@@ -1,6 +1,6 @@
 "use client";
 
-import { format } from "date-fns";
+import { todaysDate } from "@/storage";
 import { useForm } from "react-hook-form";
 import { minutesOf } from "@/core/procedures";
 import { formatRoughly } from "@/core/quantities";
@@ -37,7 +37,7 @@ const about = (work: DueWork["steps"][number]["work"]): string => formatRoughly(
 export function PlanForm({ due, onPlanned }: { readonly due: DueWork; onPlanned(id: string): void }) {
   const { notebook } = useSession();
   const keyOf = (s: DueWork["steps"][number]): string => `${s.board.id} ${s.procedure.id}`;
-  const today = format(new Date(), "yyyy-MM-dd");
+  const today = todaysDate();
   const start = new Date();
   const boards = due.steps.map((s) => s.board).filter((b, k, all) => all.indexOf(b) === k);
   const { control, handleSubmit } = useForm<Fields>({

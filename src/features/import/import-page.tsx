@@ -5,7 +5,7 @@ import { useEffect } from "react";
 import { procedure, type Procedure } from "@/core/procedures";
 import type { RigRecord } from "@/core/files/records";
 import { boardDossier, rigOf, type BoardDossier } from "@/notebook";
-import { ofKind, useLive } from "@/storage";
+import { ofKind, useLive, localDay } from "@/storage";
 import { Button } from "@/ui/button";
 import { AccuracyTable, rangeChoices, type RangeChoice } from "@/ui/accuracy-table";
 import { FileButton } from "@/ui/file-button";
@@ -190,7 +190,7 @@ function TwinAlert({ i: { twin, importAgain } }: { readonly i: Importing }) {
   return (
     <div role="alert" className="mb-3 max-w-prose border-l-4 border-close pl-3">
       <p>
-        This file was imported on {new Date(twin.run.createdAt).toISOString().slice(0, 10)} as{" "}
+        This file was imported on {localDay(twin.run.createdAt)} as{" "}
         <Link href={`/run/${twin.run.id}/review`} className="underline underline-offset-4">
           {twin.run.title}
         </Link>

@@ -1,5 +1,6 @@
 "use client";
 
+import { format, parseISO } from "date-fns";
 import type { ColumnMapping, TextTable } from "@/core/files";
 import { readClock, readIso } from "@/core/files/numbers";
 
@@ -20,7 +21,14 @@ export function firstMoment(
   const column = mapping.time;
   const cell = column ? (table.rows[0]?.[table.headers.indexOf(column.header)] ?? "") : "";
   const stamp = column?.unit === "iso" ? readIso(cell) : null;
-  if (stamp !== null) return { moment: new Date(stamp * 1000).toISOString(), assumed: false, read: true };
+  // A stamp without a zone is the time of day where the log was taken.
+  const zoned = /(Z|[+-]\d{2}:?\d{2})$/.test(cell.trim());
+  if (stamp !== null)
+    return {
+      moment: (zoned ? new Date(stamp * 1000) : parseISO(cell.trim().replace(" ", "T"))).toISOString(),
+      assumed: false,
+      read: true,
+    };
   const day = new Date(file.lastModified || Date.now());
   const clock = column?.unit === "hh:mm:ss" ? readClock(cell) : null;
   if (clock) day.setHours(Math.floor(clock / 3600), Math.floor(clock / 60) % 60, Math.floor(clock % 60), 0);
@@ -28,10 +36,7 @@ export function firstMoment(
 }
 
 /** A moment as the browser's own field for date and time writes it, in local time. */
-const local = (moment: string): string => {
-  const d = new Date(moment);
-  return new Date(d.getTime() - d.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
-};
+const local = (moment: string): string => format(new Date(moment), "yyyy-MM-dd'T'HH:mm");
 
 /** When the first reading was taken, as far as the file tells; to be put right where it doesn't. */
 export function StartField({ began, onBegan }: { readonly began: Began; onBegan(b: Began): void }) {

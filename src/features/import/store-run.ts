@@ -14,6 +14,8 @@ import {
   sweepWhenQuiet,
   whileLogComes,
   type Item,
+  localDay,
+  localZone,
 } from "@/storage";
 import { computing, readingLogs } from "@/workers/client";
 
@@ -140,10 +142,10 @@ function runOf(runId: RunId, r: RunToStore, { fileId, base, start, setup, furthe
     title: `${r.procedure.title} from ${first.name}`,
     startUtc: start,
     ...(r.startAssumed ? { startAssumed: true } : {}),
-    zone: Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC",
+    zone: localZone(),
     state: "finished",
     setup,
-    pinned: pinnedOn(r.sample, start),
+    pinned: pinnedOn(r.sample, localDay(start)),
     source: {
       kind: "file",
       fileId,
@@ -208,7 +210,7 @@ export const storeRun = (
     const base = { notebookId: board.notebookId, createdAt: at, updatedAt: at };
     const start = r.start || at;
     // A log of an earlier day was read with the meters as they were then.
-    const setup = await withMetersOn(r.setup, board.notebookId, start.slice(0, 10));
+    const setup = await withMetersOn(r.setup, board.notebookId, localDay(start));
     const files = read
       ? read.files.map((f, k) => fileRecord(f.fileId, (r.files[k] as FileToStore).name, read.sha256[k] as string, base))
       : [fileRecord(fileId, first.name, await sumOf(first.file), base)];

@@ -6,7 +6,7 @@ import type { EditMeaning } from "@/core/instruments";
 import { useSession } from "@/browser/context";
 import { attempt, notify } from "@/browser/notify";
 import { applyEdit, flipsIf, type EditEffect, type Flip } from "@/notebook";
-import { boards } from "@/storage";
+import { boards, todaysDate } from "@/storage";
 import { Button } from "@/ui/button";
 import { Dialog } from "@/ui/dialog";
 import { FlipList } from "@/ui/flip-list";
@@ -28,7 +28,7 @@ interface EditQuestionProps {
 export function EditQuestion({ title, about, effectOf, back, onBack, onDone }: EditQuestionProps) {
   const { notebook } = useSession();
   const [kind, setKind] = useState<EditMeaning["kind"] | null>(null);
-  const [date, setDate] = useState(() => new Date().toISOString().slice(0, 10));
+  const [date, setDate] = useState(todaysDate);
   const [seen, setSeen] = useState<{
     readonly key: string;
     readonly effect: EditEffect;

@@ -5,7 +5,7 @@ import { Link } from "@/ui/link";
 import { useEffect, useMemo, useState } from "react";
 import { characteristic } from "@/core/characteristics";
 import { formatLimit } from "@/core/claims";
-import { formatDuration, formatQuantity } from "@/core/quantities";
+import { formatDuration, formatQuantity, calendarDay } from "@/core/quantities";
 import { procedure, type Procedure } from "@/core/procedures";
 import { roleLabel, roleUnit, type Analysis, type ChartSpec, type Role } from "@/core/measurement";
 import { assumedInstruments } from "@/core/procedures/catalogue";
@@ -235,7 +235,7 @@ function ReviewHead({ d, board, p, analysis, verdicts }: ReviewPartProps) {
             ? `${d.answers.length} answers`
             : `${d.points.length} points`}
         {facts.length ? `, ${facts.join(", ")}` : ""}.{run.state === "open" ? " In progress." : ""}
-        {run.startAssumed ? ` Recorded on ${run.startUtc.slice(0, 10)}, assumed from the file’s date.` : ""}
+        {run.startAssumed ? ` Recorded on ${calendarDay(run.startUtc, run.zone)}, assumed from the file’s date.` : ""}
       </p>
       <Answer procedure={p} analysis={analysis} verdicts={verdicts} />
       {run.setAside ? <p className="mt-1 font-medium">Set aside: {run.setAside}. It judges no claim.</p> : null}

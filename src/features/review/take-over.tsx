@@ -6,7 +6,7 @@ import { roleLabel, roleUnit, type BenchCorrection } from "@/core/measurement";
 import type { RigRecord } from "@/core/files/records";
 import { attempt } from "@/browser/notify";
 import { rigOf } from "@/notebook";
-import { change, edit, now, record, useLive } from "@/storage";
+import { change, edit, now, record, useLive, todaysDate } from "@/storage";
 import { Button } from "@/ui/button";
 
 const LEADS = { inputLeadResistance: "battery leads", outputLeadResistance: "load leads" } as const;
@@ -25,13 +25,12 @@ function corrected(rig: RigRecord, c: BenchCorrection, at: string): RigRecord {
 async function checkedMeter(rig: RigRecord, c: BenchCorrection): Promise<ReturnType<typeof edit>[]> {
   const id = rig.meters?.[c.role]?.instrumentId;
   const meter = id ? await record("instrument", id) : null;
-  const at = now();
   return meter
     ? [
         edit(meter, {
           ...meter,
           checked: {
-            date: at.slice(0, 10),
+            date: todaysDate(),
             note:
               c.offset === undefined
                 ? "meter check used"

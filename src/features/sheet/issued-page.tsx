@@ -1,5 +1,6 @@
 "use client";
 
+import { format } from "date-fns";
 import { compute } from "@/workers/compute";
 import { Checkbox } from "@/ui/checkbox";
 import { Link } from "@/ui/link";
@@ -8,7 +9,7 @@ import type { IssuedRecord } from "@/core/files/records";
 import { HOUSE_RULES, RULE_TEXTS } from "@/core/measurement";
 import { download, fileName } from "@/browser/download";
 import { boardDossier, type BoardDossier } from "@/notebook";
-import { record, useLive } from "@/storage";
+import { record, useLive, localDay } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { chartsAhead } from "@/ui/chart";
 import { FlipList } from "@/ui/flip-list";
@@ -25,7 +26,7 @@ export function IssuedPage({ boardId, id }: { readonly boardId: string; readonly
   }));
   const issued = live.state === "ready" ? live.value.issued : null;
   useEffect(() => {
-    if (issued) document.title = `${issued.title}, issued ${issued.issuedAt.slice(0, 10)} · Nimbus Bench`;
+    if (issued) document.title = `${issued.title}, issued ${localDay(issued.issuedAt)} · Nimbus Bench`;
   }, [issued]);
   if (live.state === "loading") return <Quiet>Loading …</Quiet>;
   if (live.state === "failed") return <Quiet>The board can&apos;t be loaded: {live.message}</Quiet>;
@@ -81,7 +82,7 @@ function Issued({
             <Button
               onClick={() =>
                 download(
-                  fileName(`${issued.title} findings ${issued.issuedAt.slice(0, 10)}`, "md"),
+                  fileName(`${issued.title} findings ${localDay(issued.issuedAt)}`, "md"),
                   issued.markdown,
                   "text/markdown",
                 )
@@ -95,9 +96,9 @@ function Issued({
           </span>
         </div>
         <p>
-          Issued {issued.issuedAt.slice(0, 16).replace("T", " ")} UTC{issued.note ? `, ${issued.note}` : ""}. Later
-          results don&apos;t change it. Made by Nimbus Bench {versions.application}, records of version{" "}
-          {versions.schema}, analyses{" "}
+          Issued {format(new Date(issued.issuedAt), "yyyy-MM-dd HH:mm")}
+          {issued.note ? `, ${issued.note}` : ""}. Later results don&apos;t change it. Made by Nimbus Bench{" "}
+          {versions.application}, records of version {versions.schema}, analyses{" "}
           {Object.entries(versions.analyses)
             .map(([p, v]) => `${p} ${v}`)
             .join(", ") || "none"}
@@ -134,7 +135,7 @@ function Issued({
         wiring={issued.wiring}
         boardId={boardId}
         all={all}
-        issued={`${issued.issuedAt.slice(0, 10)}${issued.note ? ` ${issued.note}` : ""}`}
+        issued={`${localDay(issued.issuedAt)}${issued.note ? ` ${issued.note}` : ""}`}
       />
     </>
   );

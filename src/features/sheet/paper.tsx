@@ -1,5 +1,6 @@
 "use client";
 
+import { localDay } from "@/storage";
 import { createContext, Fragment, useContext, useMemo } from "react";
 import { shortCode } from "@/core/cells/code";
 import type { ChartSpec } from "@/core/measurement";
@@ -175,9 +176,8 @@ export function Paper({ sheet, charts, wiring, boardId, all, issued }: PaperProp
           </div>
         ) : null}
         <footer>
-          {issued ? `Issued ${issued}. ` : ""}Made {sheet.madeAt.slice(0, 10)} with the analyses{" "}
-          {sheet.versions || "none"}. The app advises; the cell maker&apos;s data sheet, the local code and licensed
-          practice decide.
+          {issued ? `Issued ${issued}. ` : ""}Made {localDay(sheet.madeAt)} with the analyses {sheet.versions || "none"}
+          . The app advises; the cell maker&apos;s data sheet, the local code and licensed practice decide.
         </footer>
       </article>
     </Numbers>

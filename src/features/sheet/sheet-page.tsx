@@ -12,7 +12,7 @@ import { procedureVersion } from "@/core/procedures/catalogue";
 import { sheetMarkdown } from "@/core/sheet";
 import { attempt } from "@/browser/notify";
 import { download, fileName } from "@/browser/download";
-import { change, newId, now, ofBoard, useLive } from "@/storage";
+import { change, newId, now, ofBoard, useLive, localDay, localZone } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { chartsAhead } from "@/ui/chart";
 import { Dialog } from "@/ui/dialog";
@@ -59,7 +59,7 @@ function Sheet({ dossier, paper }: Loaded) {
             Issued:
             {issued.value.slice(0, 4).map((i) => (
               <Link key={i.id} href={`/board/${board.id}/sheet/${i.id}`} className="underline underline-offset-4">
-                {i.issuedAt.slice(0, 10)}
+                {localDay(i.issuedAt)}
                 {i.note ? `, ${i.note}` : ""}
               </Link>
             ))}
@@ -68,7 +68,9 @@ function Sheet({ dossier, paper }: Loaded) {
         <span className="ml-auto flex gap-2">
           <Button onClick={() => setIssuing(true)}>Issue sheet</Button>
           <Button
-            onClick={() => download(fileName(`${sheet.title} findings`, "md"), sheetMarkdown(sheet), "text/markdown")}
+            onClick={() =>
+              download(fileName(`${sheet.title} findings`, "md"), sheetMarkdown(sheet, localZone()), "text/markdown")
+            }
           >
             Save as Markdown
           </Button>
@@ -102,7 +104,7 @@ function IssueDialog({ dossier, paper, onClose }: Loaded & { onClose(): void }) 
         issuedAt: at,
         note: note.trim(),
         ...paper,
-        markdown: sheetMarkdown(paper.sheet),
+        markdown: sheetMarkdown(paper.sheet, localZone()),
         versions: {
           application: process.env.NIMBUS_VERSION ?? "unknown",
           schema: SCHEMA_VERSION,

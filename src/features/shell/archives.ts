@@ -21,6 +21,7 @@ import {
   whileLogComes,
   type Act,
   type Item,
+  localDay,
 } from "@/storage";
 import { rememberKept } from "@/workers/likely";
 import { openWorker, type WorkerClient } from "@/workers/client";
@@ -39,7 +40,7 @@ export async function exportArchive(notebook: NotebookRecord): Promise<string | 
   const archive = await inBackground((w) =>
     w.ask("archive-write", { notebookId: notebook.id, at, sheets }, undefined, () => undefined),
   );
-  download(fileName(`${notebook.title} ${at.slice(0, 10)}`, "zip"), archive, "application/zip");
+  download(fileName(`${notebook.title} ${localDay(at)}`, "zip"), archive, "application/zip");
   await setMeta(archiveKey(notebook.id), at);
   return all.length > SHEETS_UP_TO
     ? `The archive holds no current findings sheets: they are written for up to ${SHEETS_UP_TO} boards. Issued sheets are included.`

@@ -1,5 +1,5 @@
 import type { NotebookId, NotebookRecord } from "@/core/files/records";
-import { HOUSE_RULES } from "@/core/measurement";
+import { HOUSE_RULES } from "@/core/measurement/house-rules";
 import { SCHEMA_VERSION } from "@/core/files/records";
 import {
   appendChunk,
@@ -8,6 +8,7 @@ import {
   dropContent,
   dropTrace,
   keep,
+  localZone,
   meta,
   newId,
   now,
@@ -16,8 +17,6 @@ import {
   whileLogComes,
   workBegins,
 } from "@/storage";
-
-export const zone = (): string => Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
 
 /** The bench a new notebook starts with. What its meters hold nobody has said yet. */
 const FIRST_RIG = {
@@ -56,7 +55,7 @@ export async function loadDemo(): Promise<NotebookRecord> {
     import("@/core/files/export-trace"),
   ]);
   if (!answer.ok) throw new Error(`The demo could not be loaded (${answer.status}). Build the application again.`);
-  const { records, logs, derived } = unpackDemo(await answer.text(), { newId, now: now(), zone: zone() });
+  const { records, logs, derived } = unpackDemo(await answer.text(), { newId, now: now(), zone: localZone() });
   const files = new Map(
     records.flatMap((r) =>
       r.kind === "run" && r.source.kind === "file" ? [[r.id as string, r.source.fileId] as const] : [],

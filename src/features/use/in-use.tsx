@@ -3,7 +3,7 @@
 import { useForm } from "react-hook-form";
 import type { LoadRecord } from "@/core/files/records";
 import type { BoardFit, Load, UseReport } from "@/core/use";
-import { now } from "@/storage";
+import { todaysDate } from "@/storage";
 import { Button } from "@/ui/button";
 import { DataTable, type DataColumn } from "@/ui/data-table";
 import { Form } from "@/ui/form";
@@ -52,7 +52,7 @@ export function InUse({
     if (seconds === null) return;
     const good = await onLoad({
       ...load,
-      used: [...(load.used ?? []), { boardId, date: now().slice(0, 10), seconds, ended: ended.trim() }],
+      used: [...(load.used ?? []), { boardId, date: todaysDate(), seconds, ended: ended.trim() }],
     });
     if (good) reset({ seconds: null, ended: "" });
   });

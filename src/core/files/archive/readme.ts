@@ -6,7 +6,7 @@ export const archiveReadme = (
   exportedAt: string,
 ): string => `# Nimbus Bench notebook: ${title.replace(/[\r\n]+/g, " ")}
 
-Exported ${exportedAt.slice(0, 10)}, archive format ${SCHEMA_VERSION}. Import the zip into Nimbus Bench, or read it as it is: everything here is text, JSON or the files that were imported.
+Exported ${exportedAt.slice(0, 16).replace("T", " ")} UTC, archive format ${SCHEMA_VERSION}. Import the zip into Nimbus Bench, or read it as it is: everything here is text, JSON or the files that were imported.
 
 | where | what |
 |---|---|
