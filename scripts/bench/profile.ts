@@ -23,6 +23,7 @@ export async function freshProfile(): Promise<BrowserContext> {
     args: ARGUMENTS,
     viewport: { width: 1280, height: 800 },
   });
-  context.once("close", () => rmSync(dir, { recursive: true, force: true, maxRetries: 5 }));
+  // The browser may still write while it ends: tried again for some ten seconds.
+  context.once("close", () => rmSync(dir, { recursive: true, force: true, maxRetries: 13, retryDelay: 100 }));
   return context;
 }

@@ -39,8 +39,8 @@ export interface KeptResults extends RunResults {
 export async function resultsOf(compute: Compute, run: RunRecord): Promise<KeptResults> {
   const stamp = resultsStamp(run.procedure);
   const [key, since] = [`run:${run.id}`, workBegins()];
-  const known = await keptValue<KeptResults>(key, stamp);
-  if (known) return known;
+  const cached = await keptValue<KeptResults>(key, stamp);
+  if (cached) return cached;
   const before = await keptBefore(key);
   const d = readingsOf(run.procedure) === "trace" ? await runDossier(compute, run.id) : null;
   const { findings, notStated = [] } =
@@ -128,8 +128,8 @@ const logStamp = (
 export async function logAnalysis(compute: Compute, d: RunDossier): Promise<Analysis> {
   const stamp = logStamp(d.run, d.log?.rows, d.corrections, d.marks);
   const [key, since] = [`analysis:${d.run.id}`, workBegins()];
-  const known = await keptValue<Analysis>(key, stamp);
-  if (known) return known;
+  const cached = await keptValue<Analysis>(key, stamp);
+  if (cached) return cached;
   const value = await compute.log(d);
   keep([{ key, stamp, value }], since);
   return value;
@@ -259,8 +259,8 @@ export async function boardSummary(compute: Compute, board: BoardRecord): Promis
   const [key, since] = [`board:${board.id}`, workBegins()];
   const rules = await rulesOf(board.notebookId);
   const stamp = summaryStamp(rules);
-  const known = await keptValue<BoardSummary>(key, stamp);
-  if (known) return known;
+  const cached = await keptValue<BoardSummary>(key, stamp);
+  if (cached) return cached;
   const before = await keptBefore(key);
   const d = await boardDossier(compute, board.id);
   const verdicts: Record<string, number> = {};

@@ -62,7 +62,7 @@ export async function candidatesOf(
     (await database()).getAll("derived", IDBKeyRange.bound("candidate:", "candidate;", false, true)),
   ]);
   const stamp = `${columnStamp(rules)}|${wanted.join(",")}`;
-  const kept = new Map(
+  const summaries = new Map(
     found.flatMap((k) =>
       k.stamp === stamp ? [[(k.value as KeptCandidate).boardId, k.value as KeptCandidate] as const] : [],
     ),
@@ -72,12 +72,12 @@ export async function candidatesOf(
   const names = new Set(wanted);
   let done = 0;
   const worked = async (b: BoardRecord): Promise<KeptCandidate> => {
-    const known = kept.get(b.id);
-    const value = known ?? {
+    const summary = summaries.get(b.id);
+    const value = summary ?? {
       boardId: b.id,
       evidence: slim((await boardDossier(compute, b.id))?.evidence ?? [], names),
     };
-    if (!known) keep([{ key: `candidate:${b.id}`, stamp, value }], since);
+    if (!summary) keep([{ key: `candidate:${b.id}`, stamp, value }], since);
     progress(++done, all.length);
     return value;
   };

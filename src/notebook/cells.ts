@@ -73,7 +73,7 @@ export async function takeIn(
         ...(c.capacity === undefined ? {} : { capacity: c.capacity }),
       };
     });
-    const found = list.flatMap((c, k): CellReadingRecord[] => {
+    const readings = list.flatMap((c, k): CellReadingRecord[] => {
       const cell = cells[k];
       return cell && c.volts !== undefined
         ? [
@@ -92,7 +92,7 @@ export async function takeIn(
           ]
         : [];
     });
-    await change(`take in ${cells.length} cells`, [...cells, ...found]);
+    await change(`take in ${cells.length} cells`, [...cells, ...readings]);
     return cells;
   });
 }

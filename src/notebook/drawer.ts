@@ -186,9 +186,9 @@ export async function drawer(compute: Compute, notebookId: string, before?: Draw
   const runsByCell = byCell(
     allRuns.flatMap((r) => (r.cellId !== undefined && r.state !== "prepared" ? [{ cellId: r.cellId, run: r }] : [])),
   );
-  const known = new Map(before?.cells.map((c) => [c.stamp, c]));
+  const earlier = new Map(before?.cells.map((c) => [c.stamp, c]));
   const ruled = JSON.stringify(rules);
-  const found = cells.map(async (cell): Promise<DrawerCell> => {
+  const drawerCells = cells.map(async (cell): Promise<DrawerCell> => {
     const of: OfCell = {
       cell,
       readings: (readingsOf.get(cell.id) ?? []).sort((a, b) => a.takenAt.localeCompare(b.takenAt)),
@@ -198,9 +198,9 @@ export async function drawer(compute: Compute, notebookId: string, before?: Draw
       itself: itselfOf.get(cell.id) ?? null,
     };
     const stamp = stampOf(ruled, [cell, ...of.readings, ...of.charges, ...of.runs, of.pack, of.itself]);
-    return known.get(stamp) ?? workedOut(compute, of, rules, stamp);
+    return earlier.get(stamp) ?? workedOut(compute, of, rules, stamp);
   });
-  return { cells: (await Promise.all(found)).sort((a, b) => BY_NAME.compare(a.cell.title, b.cell.title)), rules };
+  return { cells: (await Promise.all(drawerCells)).sort((a, b) => BY_NAME.compare(a.cell.title, b.cell.title)), rules };
 }
 
 /** The cells that are due to be read on the day of a moment (ms since 1970), or were before. */

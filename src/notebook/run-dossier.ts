@@ -159,10 +159,10 @@ function correctedPoints(
   });
 }
 
-const known = new WeakMap<PointRecord, Point>();
+const pointCache = new WeakMap<PointRecord, Point>();
 function pointOf(r: PointRecord): Point {
-  const point = known.get(r) ?? toPoint(r);
-  known.set(r, point);
+  const point = pointCache.get(r) ?? toPoint(r);
+  pointCache.set(r, point);
   return point;
 }
 

@@ -17,7 +17,7 @@ export interface BoardSheet {
 export async function boardSheet(compute: Compute, id: string): Promise<BoardSheet | null> {
   const dossier = await boardDossier(compute, id);
   if (!dossier) return null;
-  const found = new Map(dossier.evidence.flatMap((s) => s.runs).map((r) => [r.id as string, r.findings]));
+  const findings = new Map(dossier.evidence.flatMap((s) => s.runs).map((r) => [r.id as string, r.findings]));
   const finished = dossier.runs.filter((r) => r.state === "finished");
   const runs = finished.map((r): SheetRun => {
     const p = procedure(r.procedure);
@@ -34,7 +34,7 @@ export async function boardSheet(compute: Compute, id: string): Promise<BoardShe
       modifiedFunctions: r.pinned.modifiedFunctions,
       setup: r.setup,
       sampleName: dossier.samples.find((s) => s.id === r.sampleId)?.name ?? "deleted",
-      findings: found.get(r.id) ?? [],
+      findings: findings.get(r.id) ?? [],
     };
   });
   const { board } = dossier;
@@ -68,10 +68,10 @@ export async function sheetsOf(
   const out = new Map<string, string>();
   if (boards.length > MOST) return out;
   for (const b of boards) {
-    const found = await boardSheet(compute, b.id);
-    if (!found?.finished.length) continue;
+    const paper = await boardSheet(compute, b.id);
+    if (!paper?.finished.length) continue;
     const name = fileStem(b.title) || "board";
-    out.set(out.has(name) ? `${name}-${b.id.slice(0, 8)}` : name, sheetMarkdown(found.sheet, localZone()));
+    out.set(out.has(name) ? `${name}-${b.id.slice(0, 8)}` : name, sheetMarkdown(paper.sheet, localZone()));
   }
   return out;
 }

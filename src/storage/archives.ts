@@ -197,13 +197,13 @@ export function importNew(file: Blob, progress?: (share: number) => void): Promi
 function here(notebookId: string, a: OpenArchive): Here {
   return {
     records: async (ids) => {
-      const found = await present([...new Set(ids)]);
-      for (const r of found.values())
+      const records = await present([...new Set(ids)]);
+      for (const r of records.values())
         if (r.notebookId !== notebookId)
           throw new ArchiveRefused(
             `A record of the archive has the id of one in another notebook (${r.id.slice(0, 40)}). Nothing was imported.`,
           );
-      return found;
+      return records;
     },
     readings: async (runId) => {
       const { points, answers } = await ofRun(runId);

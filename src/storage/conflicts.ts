@@ -11,9 +11,9 @@ export interface OpenConflict {
 
 /** What merges left to be chosen. */
 export async function openConflicts(notebookId: string): Promise<OpenConflict[]> {
-  const found = await ofKind(notebookId, "conflict");
-  const there = await present(found.map((c) => c.of));
-  return found.map((conflict) => ({ conflict, ours: there.get(conflict.of) }));
+  const conflicts = await ofKind(notebookId, "conflict");
+  const there = await present(conflicts.map((c) => c.of));
+  return conflicts.map((conflict) => ({ conflict, ours: there.get(conflict.of) }));
 }
 
 /** Chooses one of the two; the other is remembered as an earlier version, so that the same archive asks no more. */

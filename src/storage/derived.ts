@@ -48,8 +48,8 @@ export const keptBefore = async (key: string): Promise<DerivedEntry | undefined>
 /** What was kept under a key with this stamp; undefined where there is none. */
 export async function keptValue<T>(key: string, stamp: string): Promise<T | undefined> {
   const soon = waiting.get(key);
-  const found = soon && stillGood(key, soon.since) ? soon.entry : await (await database()).get("derived", key);
-  return found?.stamp === stamp ? (found.value as T) : undefined;
+  const newest = soon && stillGood(key, soon.since) ? soon.entry : await (await database()).get("derived", key);
+  return newest?.stamp === stamp ? (newest.value as T) : undefined;
 }
 
 /** Keeps a result that was being worked out since `since`, together with what comes while others are being written; a failure costs only the time to work it out again. */
@@ -112,8 +112,8 @@ export async function forgetDerived(
     if ("boardId" in r) boards.add(r.boardId);
   }
   const store = tx.objectStore("records");
-  const found = (await Promise.all([...runs].map((id) => store.get(id)))) as (RunRecord | undefined)[];
-  for (const run of found) if (run) boards.add(run.boardId);
+  const records = (await Promise.all([...runs].map((id) => store.get(id)))) as (RunRecord | undefined)[];
+  for (const run of records) if (run) boards.add(run.boardId);
   const derived = tx.objectStore("derived");
   const keys = [...[...runs].flatMap(runKeys), ...[...boards].flatMap(boardKeys)];
   outdate(keys);

@@ -144,12 +144,12 @@ export async function storeLog(
     };
     // Reading goes on while earlier chunks are written, but not so far ahead that they pile up.
     const r = await read(f, give, seen, () => (waiting > BEHIND || failed ? writing : Promise.resolve()), true);
-    const said = clash ?? (r.ok ? null : r.error);
-    if (said !== null || failed) {
+    const refusal = clash ?? (r.ok ? null : r.error);
+    if (refusal !== null || failed) {
       await writing;
       await dropTrace(runId);
       if (failed) throw failed instanceof Error ? failed : new Error("The log could not be stored.");
-      return err(said ?? "");
+      return err(refusal ?? "");
     }
     if (r.ok) summaries.push(r.value);
   }

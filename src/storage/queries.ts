@@ -64,8 +64,8 @@ export async function ofRun(
 
 /** Every notebook, newest change first. */
 export async function notebooks(): Promise<NotebookRecord[]> {
-  const found = alive<NotebookRecord>(await (await database()).getAllFromIndex("records", "kind", "notebook"));
-  return found.sort((a, b) => b.updatedAt.localeCompare(a.updatedAt));
+  const all = alive<NotebookRecord>(await (await database()).getAllFromIndex("records", "kind", "notebook"));
+  return all.sort((a, b) => b.updatedAt.localeCompare(a.updatedAt));
 }
 
 /** Runs whose parts are read together. */
@@ -101,9 +101,9 @@ export async function* everyRecord(notebookId: string): AsyncGenerator<readonly 
   // The next ones are read while these are written.
   let next = some(0);
   for (let k = 0; k < runs.length; k += TOGETHER) {
-    const found = await next;
+    const batch = await next;
     next = some(k + TOGETHER);
-    yield found.flat();
+    yield batch.flat();
   }
   await next;
 }
@@ -118,8 +118,8 @@ export async function present(ids: readonly string[]): Promise<Map<string, Store
 
 /** The house rules in use: one of a kind, so of several that an earlier version let in the newest. */
 export async function rulesRecord(notebookId: string): Promise<RecordOf<"rules"> | null> {
-  const found = await ofKind(notebookId, "rules");
-  return found.reduce<RecordOf<"rules"> | null>((a, b) => (a && a.updatedAt >= b.updatedAt ? a : b), null);
+  const all = await ofKind(notebookId, "rules");
+  return all.reduce<RecordOf<"rules"> | null>((a, b) => (a && a.updatedAt >= b.updatedAt ? a : b), null);
 }
 
 export const boards = (notebookId: string): Promise<BoardRecord[]> => ofKind(notebookId, "board");

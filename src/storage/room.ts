@@ -113,8 +113,8 @@ export async function compactHistory(notebookId: string, at: number, { days, mos
     forgotten++;
   }
   // What was deleted while its deletion can still be undone keeps its content.
-  const kept = oldest ?? new Date(at).toISOString();
-  const gone = (r: StoredRecord | undefined): boolean => Boolean(r?.deletedAt && r.deletedAt < kept);
+  const firstKept = oldest ?? new Date(at).toISOString();
+  const gone = (r: StoredRecord | undefined): boolean => Boolean(r?.deletedAt && r.deletedAt < firstKept);
   const records = tx.objectStore("records");
   for (const id of await records.index("by-kind").getAllKeys([notebookId, "photo"])) {
     const r = await records.get(id);

@@ -43,8 +43,8 @@ export async function traceExtent(runId: string): Promise<TraceExtent | null> {
 
 /** A log's columns in one piece, from chunk `seq` on. */
 export async function readTrace(runId: string, seq = 0): Promise<TraceColumns> {
-  const found = await (await database()).getAll("chunks", IDBKeyRange.bound([runId, seq], [runId, []]));
-  return joinColumns(found.map((c) => c.columns));
+  const chunks = await (await database()).getAll("chunks", IDBKeyRange.bound([runId, seq], [runId, []]));
+  return joinColumns(chunks.map((c) => c.columns));
 }
 
 /** Throws a log away: an import that was cancelled leaves nothing behind. */
@@ -55,9 +55,9 @@ export async function dropTrace(runId: string): Promise<void> {
 /** Writes a log's many small chunks as few large ones; all of it or nothing. */
 export async function compactTrace(runId: string, size = COMPACT): Promise<void> {
   const db = await database();
-  const found = await db.getAll("chunks", whole(runId));
-  if (found.length <= 1 || found.every((c, k) => c.rows === size || k === found.length - 1)) return;
-  await replaceTrace(runId, joinColumns(found.map((c) => c.columns)), size);
+  const chunks = await db.getAll("chunks", whole(runId));
+  if (chunks.length <= 1 || chunks.every((c, k) => c.rows === size || k === chunks.length - 1)) return;
+  await replaceTrace(runId, joinColumns(chunks.map((c) => c.columns)), size);
 }
 
 /** Puts a log in the place of what is stored of it; all of it or nothing. */

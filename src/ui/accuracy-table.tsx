@@ -84,9 +84,9 @@ function useNumbers({ roles, instruments, onAccuracy }: AccuracyTableProps): Con
   useTyped(form, (name, values) => {
     const role = name.split(".")[0] as Role;
     const { gain, counts, resolution } = values[role] ?? numbersOf(undefined);
-    const known = (v: number | null): v is number => v !== null && !Number.isNaN(v);
+    const isStated = (v: number | null): v is number => v !== null && !Number.isNaN(v);
     // What was typed is a statement, no assumption any more.
-    if (known(gain) && known(counts) && known(resolution)) onAccuracy(role, { gain, counts, resolution });
+    if (isStated(gain) && isStated(counts) && isStated(resolution)) onAccuracy(role, { gain, counts, resolution });
   });
   return form.control;
 }

@@ -122,13 +122,13 @@ export function FormParsed<T extends FieldValues, V>({
   const [shown, setShown] = useState(() => ({ value, text: written(value) }));
   // What the form sets by itself is shown; what was typed stays as it was typed.
   if (!sameValue(value, shown.value)) setShown({ value, text: written(value) });
-  const known = read(shown.text);
+  const reading = read(shown.text);
   return (
     <TextField
       {...rest}
       text={shown.text}
-      error={"error" in known ? known.error : undefined}
-      echo={"value" in known ? echoOf(known.value) : undefined}
+      error={"error" in reading ? reading.error : undefined}
+      echo={"value" in reading ? echoOf(reading.value) : undefined}
       onText={(text) => {
         const next = read(text);
         const v = "value" in next ? next.value : NONSENSE;

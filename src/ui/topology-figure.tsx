@@ -90,12 +90,12 @@ export function TopologyFigure({ topology: t, check }: { readonly topology: Topo
   const width = x(boxes.length) + WIDTH + 8;
   const height = top + rows * (HEIGHT + 22) + 4;
   const middle = top + HEIGHT / 2;
-  const said = `${t.cell}, then ${t.chain.map((p) => (p.kind === "guard" ? `${p.guard.name} (${p.guard.standing})` : p.kind === "fuse" ? `a ${p.rating} A fuse` : p.name)).join(", then ")}, then ${t.outside.join(" and ")}${taps ? `; on the bare cell: ${t.taps.map((x2) => x2.name).join(", ")}` : ""}. ${check.safety}.`;
+  const description = `${t.cell}, then ${t.chain.map((p) => (p.kind === "guard" ? `${p.guard.name} (${p.guard.standing})` : p.kind === "fuse" ? `a ${p.rating} A fuse` : p.name)).join(", then ")}, then ${t.outside.join(" and ")}${taps ? `; on the bare cell: ${t.taps.map((x2) => x2.name).join(", ")}` : ""}. ${check.safety}.`;
   return (
     <div className="overflow-x-auto">
       <svg
         role="img"
-        aria-label={said}
+        aria-label={description}
         viewBox={`0 0 ${width} ${height}`}
         className="block h-auto w-full"
         style={{ maxWidth: width, minWidth: Math.min(width, LEGIBLE) }}

@@ -12,9 +12,9 @@ function sharing(findings: readonly Finding[]): Finding[] {
   const lists = new Map<string, readonly string[]>();
   return findings.map((f) => {
     const key = f.points.join(" ");
-    const known = lists.get(key);
-    if (!known) lists.set(key, f.points);
-    return known ? { ...f, points: known } : f;
+    const list = lists.get(key);
+    if (!list) lists.set(key, f.points);
+    return list ? { ...f, points: list } : f;
   });
 }
 

@@ -21,8 +21,8 @@ export function rememberKept(page: ManyBoards, whole: boolean): void {
 export function workersIfLikely(page: ManyBoards, unknown: "kept" | "not kept"): void {
   if (typeof window === "undefined") return;
   try {
-    const known = localStorage.getItem(key(page));
-    if (known === VERSION || (known === null && unknown === "kept")) return;
+    const stored = localStorage.getItem(key(page));
+    if (stored === VERSION || (stored === null && unknown === "kept")) return;
   } catch {
     if (unknown === "kept") return;
   }

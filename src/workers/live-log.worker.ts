@@ -125,10 +125,10 @@ scope.onmessage = async ({ data }) => {
         break;
       case "close": {
         halt();
-        const kept = log ? await log.write() : true;
-        if (kept) release();
+        const durable = log ? await log.write() : true;
+        if (durable) release();
         else if (log) go(log);
-        scope.postMessage({ kind: "closed", kept });
+        scope.postMessage({ kind: "closed", kept: durable });
         break;
       }
     }

@@ -57,13 +57,13 @@ export async function importLog(
     const growing = new Growing(Math.ceil(1.02 * about) + 100);
     // What analyses it is loaded while it is read.
     const analysing = loadProcedure(procedure);
-    let said = 0;
+    let lastShare = 0;
     let analysis: Analysis | null = null;
     let aside: Promise<unknown> = Promise.resolve();
     const read = await storeLog(runId, files, skipBadRows, {
       progress: (share) => {
-        if (share < 1 && share - said < 0.01) return;
-        said = share;
+        if (share < 1 && share - lastShare < 0.01) return;
+        lastShare = share;
         progress?.(share);
       },
       see: (chunk) => growing.add(chunk),

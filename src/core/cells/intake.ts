@@ -112,14 +112,14 @@ export function readReadings(text: string): Result<readonly ListedReading[]> {
     .filter((l) => l.parts.length > 0);
   for (const [k, { line, parts }] of lines.entries()) {
     const [cell = "", ...rest] = parts;
-    const found = rest.filter((p) => !DATE.test(p)).flatMap((p) => stated(p) ?? []);
-    if (found.length === 0) {
+    const values = rest.filter((p) => !DATE.test(p)).flatMap((p) => stated(p) ?? []);
+    if (values.length === 0) {
       if (k === 0) continue;
       return err(
         `Line ${line}: no reading beside “${cell}”. Write a line a cell, such as “7K3QF; 4.187 V” or “7K3QF; 1180 mAh; 62 mΩ”.`,
       );
     }
-    const twice = found.find((f, n) => found.some((g, m) => m > n && g.key === f.key));
+    const twice = values.find((f, n) => values.some((g, m) => m > n && g.key === f.key));
     if (twice)
       return err(
         `Line ${line}: more than one ${{ volts: "voltage", capacity: "capacity", resistance: "resistance" }[twice.key]} beside “${cell}”.`,
@@ -131,7 +131,7 @@ export function readReadings(text: string): Result<readonly ListedReading[]> {
     out.push({
       line,
       cell,
-      ...Object.fromEntries(found.map((f) => [f.key, f.value])),
+      ...Object.fromEntries(values.map((f) => [f.key, f.value])),
       ...(at === null ? {} : { takenAt: new Date(at).toISOString() }),
     });
   }

@@ -96,18 +96,18 @@ function looked(cell: TriageCell, sorted: readonly CellLook[], rules: TriageRule
 function falls(drop: RestDrop | null, rules: TriageRules, add: Add): void {
   if (!drop?.rate) return;
   const [rate, u] = [drop.rate.value, expandedUncertainty(drop.rate)];
-  const said = `it falls by ${q(rate, "V/day", { digits: 2 })}`;
+  const fallText = `it falls by ${q(rate, "V/day", { digits: 2 })}`;
   // A cell that has not settled yet may still fall faster than it will: that rejects nothing.
   if (rate - u > rules.restDrop)
     add(
       "falls-at-rest",
       drop.settled ? "reject" : "doubt",
       drop.settled
-        ? `${said} at rest, more than ${q(rules.restDrop, "V/day")}`
-        : `${said} while it settles; read it again`,
+        ? `${fallText} at rest, more than ${q(rules.restDrop, "V/day")}`
+        : `${fallText} while it settles; read it again`,
     );
   else if (rate + u > rules.restDrop)
-    add("falls-at-rest", "doubt", `${said} at rest, too close to ${q(rules.restDrop, "V/day")} to call`);
+    add("falls-at-rest", "doubt", `${fallText} at rest, too close to ${q(rules.restDrop, "V/day")} to call`);
 }
 
 /** Whether its resistance is too high. */

@@ -76,8 +76,8 @@ export function listingPhrase(wording: string, unit: Unit, ofPeak: boolean): Res
       return err(`“${wording.trim()}” is what it gives for moments. Type what it gives all the time.`);
   } else text = text.replace(after(BRIEF), "").replace(before(BRIEF), "");
   let qualifier: Qualifier | null = null;
-  for (let found = true; found;) {
-    found = false;
+  for (let again = true; again;) {
+    again = false;
     for (const [meant, front, back] of QUALIFIERS) {
       // At a time, “min” behind the number is its unit.
       const shorter =
@@ -89,7 +89,7 @@ export function listingPhrase(wording: string, unit: Unit, ofPeak: boolean): Res
       if (shorter === text || shorter === "") continue;
       text = shorter.trim();
       qualifier ??= meant;
-      found = true;
+      again = true;
     }
   }
   return ok({ text: spelled(ownPart(text, unit), unit), qualifier });

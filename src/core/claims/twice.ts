@@ -70,7 +70,7 @@ export function saidTwice(claims: readonly Claim[], houseTolerance: number): Twi
   return groups
     .filter((g) => new Set(g.sayings.map((s) => s.claim.id)).size > 1)
     .map((g) => {
-      const found = g.sayings.flatMap((a, i) =>
+      const pairs = g.sayings.flatMap((a, i) =>
         g.sayings
           .slice(i + 1)
           .flatMap((b) =>
@@ -79,6 +79,6 @@ export function saidTwice(claims: readonly Claim[], houseTolerance: number): Twi
               : [],
           ),
       );
-      return { ...g, relation: GRAVEST.find((r) => found.includes(r)) ?? "the same" };
+      return { ...g, relation: GRAVEST.find((r) => pairs.includes(r)) ?? "the same" };
     });
 }

@@ -48,8 +48,8 @@ const laid = new WeakMap<PackedColumn, LaidColumn>();
 
 /** The column in the order of the dictionary, worked out once. */
 export function layColumn(c: PackedColumn): LaidColumn {
-  const known = laid.get(c);
-  if (known) return known;
+  const packed = laid.get(c);
+  if (packed) return packed;
   const out: LaidColumn = {
     values: new Float64Array(CHARACTERISTICS.length).fill(NaN),
     there: new Uint8Array(CHARACTERISTICS.length),

@@ -140,8 +140,8 @@ export function buildMany(means: Means): StoredRecord[] {
         note: "",
         ...more,
       });
-    const found = Number((3.2 + 0.6 * random.uniform()).toFixed(3));
-    read(21, { volts: found, note: "as found" });
+    const volts = Number((3.2 + 0.6 * random.uniform()).toFixed(3));
+    read(21, { volts: volts, note: "as found" });
     if (way === "packed" || way === "tested") {
       const capacity = Number((1.05 + 0.18 * random.uniform() - (k % 5 === 0 ? 0.15 : 0)).toFixed(3));
       read(14, {
@@ -171,9 +171,9 @@ export function buildMany(means: Means): StoredRecord[] {
         stationId,
         bay: ++bay,
         startedAt: started,
-        startVolts: found,
+        startVolts: volts,
         current: DEMO_STATION.chargeCurrent,
-        expected: Math.round(forecastBay(DEMO_STATION, { ...FLOAT, volts: found }).seconds),
+        expected: Math.round(forecastBay(DEMO_STATION, { ...FLOAT, volts: volts }).seconds),
       };
       records.push(charge);
     }

@@ -66,9 +66,9 @@ export function unpackDemo(
 ): DemoContent {
   const ids = new Map<string, string>();
   const fresh = (id: string): string => {
-    const known = ids.get(id) ?? means.newId();
-    ids.set(id, known);
-    return known;
+    const own = ids.get(id) ?? means.newId();
+    ids.set(id, own);
+    return own;
   };
   const later = Date.parse(means.now) - Date.parse(DEMO_MOMENT);
   // The day on which it was made becomes the day in `zone` on which it is unpacked.

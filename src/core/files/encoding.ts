@@ -61,9 +61,9 @@ const BEGINNINGS: readonly (readonly [bytes: readonly number[], what: string])[]
 
 /** What a file is by its first bytes where it is no text table, with what to do; null for a text. */
 export function notTable(bytes: Uint8Array): string | null {
-  const known = BEGINNINGS.find(([begin]) => begin.every((b, k) => bytes[k] === b))?.[1];
-  if (known)
-    return `This is ${known}, not a text table. ${known.includes("spreadsheet") ? "Export the sheet as CSV and open that." : "Open the CSV that your logger or spreadsheet exports."}`;
+  const encoding = BEGINNINGS.find(([begin]) => begin.every((b, k) => bytes[k] === b))?.[1];
+  if (encoding)
+    return `This is ${encoding}, not a text table. ${encoding.includes("spreadsheet") ? "Export the sheet as CSV and open that." : "Open the CSV that your logger or spreadsheet exports."}`;
   if (encodingOf(bytes, false).startsWith("utf-16")) return null;
   const head = bytes.subarray(0, LOOKED);
   return head.includes(0)

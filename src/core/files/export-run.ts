@@ -72,10 +72,10 @@ export function pointsToCsv(
 
 /** A checklist's answers as CSV, oldest first: action, battery volts where they were asked for, what was seen, what was said, when (UTC). */
 export function answersToCsv(procedure: Procedure, setup: RunSetup, answers: readonly Answer[]): string {
-  const said = new Map(
+  const remarks = new Map(
     (procedure.readings === "answers" ? procedure.items(setup) : []).map((i) => [i.id, i.said ?? ""]),
   );
-  const rows = answers.map((a) => [a.item, a.volts ?? "", a.word, said.get(a.item) ?? "", a.at]);
+  const rows = answers.map((a) => [a.item, a.volts ?? "", a.word, remarks.get(a.item) ?? "", a.at]);
   return `${Papa.unparse([["Action", columnLabel("Battery voltage", "V"), "Seen", "Claimed", "Time / UTC"], ...rows], SAFE)}\r\n`;
 }
 

@@ -51,7 +51,7 @@ const OTHER_UNIT =
 export function headerUnit(header: string): ColumnUnit | null {
   const u = unitIn(header)?.replace(/[\u00b5\u03bc]/g, "u");
   if (!u) return null;
-  const known: Record<string, ColumnUnit> = {
+  const units: Record<string, ColumnUnit> = {
     V: "V",
     volt: "V",
     volts: "V",
@@ -82,7 +82,7 @@ export function headerUnit(header: string): ColumnUnit | null {
     "hh:mm:ss": "hh:mm:ss",
     iso: "iso",
   };
-  return known[u] ?? null;
+  return units[u] ?? null;
 }
 
 const plain = (header: string): string =>

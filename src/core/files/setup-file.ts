@@ -50,7 +50,7 @@ export const SETUP_SIGNED: ReadonlySet<string> = new Set([
 export const SETUP_UNITS: readonly string[] = [...Object.keys(COLUMN_UNITS), "hh:mm:ss", "iso", ""];
 
 /** A value of the file, for a message. */
-const said = (x: unknown): string => quoted(JSON.stringify(x) ?? "nothing");
+const quotedValue = (x: unknown): string => quoted(JSON.stringify(x) ?? "nothing");
 
 const isObject = (x: unknown): x is Record<string, unknown> => typeof x === "object" && x !== null && !Array.isArray(x);
 
@@ -109,18 +109,18 @@ function readConditions(raw: unknown): Result<RunConditions> {
   for (const name of SETUP_NUMBERS) {
     const v = raw[name];
     if (v !== undefined && !(typeof v === "number" && Number.isFinite(v)))
-      return err(`conditions.${name}: ${said(v)} must be a number in SI units`);
+      return err(`conditions.${name}: ${quotedValue(v)} must be a number in SI units`);
   }
   for (const name of SETUP_NUMBERS)
     if (!SETUP_SIGNED.has(name) && typeof raw[name] === "number" && raw[name] < 0)
       return err(`conditions.${name}: ${raw[name]} can't be negative`);
   for (const name of SETUP_WORDS)
     if (raw[name] !== undefined && typeof raw[name] !== "string")
-      return err(`conditions.${name}: ${said(raw[name])} must be a word`);
-  const known = new Set<string>([...SETUP_NUMBERS, ...SETUP_WORDS]);
-  const strange = Object.keys(raw).find((name) => !known.has(name));
+      return err(`conditions.${name}: ${quotedValue(raw[name])} must be a word`);
+  const fields = new Set<string>([...SETUP_NUMBERS, ...SETUP_WORDS]);
+  const strange = Object.keys(raw).find((name) => !fields.has(name));
   if (strange !== undefined)
-    return err(`conditions.${quoted(strange)}: no such condition; known: ${[...known].join(", ")}`);
+    return err(`conditions.${quoted(strange)}: no such condition; known: ${[...fields].join(", ")}`);
   return ok(raw as RunConditions);
 }
 
@@ -132,7 +132,7 @@ function readInstruments(raw: unknown): Result<Partial<Record<Role, Accuracy>>> 
     if (!isObject(a)) return err(`instruments.${role}: must hold gain, counts and resolution`);
     for (const key of ["gain", "counts", "resolution"] as const)
       if (typeof a[key] !== "number" || !(numeric(a[key]) >= 0))
-        return err(`instruments.${role}.${key}: ${said(a[key])} must be a number, zero or more`);
+        return err(`instruments.${role}.${key}: ${quotedValue(a[key])} must be a number, zero or more`);
     out[role] = { gain: numeric(a.gain), counts: numeric(a.counts), resolution: numeric(a.resolution) };
   }
   return ok(out);

@@ -39,15 +39,15 @@ export function guessDelimiter(text: string): string {
     least: number,
     lines = all.slice(0, 12),
   ): string | null => {
-    let found: { d: string; score: number } | null = null;
+    let choice: { d: string; score: number } | null = null;
     for (const d of DELIMITERS) {
       const counts = lines.map((l) => Papa.parse<string[]>(l, { delimiter: d }).data[0]?.length ?? 1);
       const usual = usualOf(counts);
       const steady = counts.filter((c) => c === usual).length / Math.max(1, counts.length);
       const score = (usual - 1) * steady * steady;
-      if (steady >= least && score > (found?.score ?? 0)) found = { d, score };
+      if (steady >= least && score > (choice?.score ?? 0)) choice = { d, score };
     }
-    return found?.d ?? null;
+    return choice?.d ?? null;
   };
   const first = (counts: readonly number[]) => counts[0] ?? 1;
   return best(first, ALIKE) ?? best(usualCount, 0.5, all) ?? best(first, 0) ?? ",";

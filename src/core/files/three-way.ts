@@ -85,9 +85,9 @@ export function withMine<T>({ value, clashes }: ThreeWay<T>): T {
     const [key, ...rest] = path;
     if (key === undefined) return v;
     if (isIdentified(at)) {
-      const found = at.some((x) => x.id === key);
+      const present = at.some((x) => x.id === key);
       if (rest.length === 0 && v === undefined) return at.filter((x) => x.id !== key);
-      return found
+      return present
         ? at.map((x) => (x.id === key ? put(x, rest, v) : x))
         : [...(at as readonly unknown[]), put({}, rest, v)];
     }

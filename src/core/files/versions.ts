@@ -24,8 +24,8 @@ export async function blobSum(blob: Blob): Promise<string> {
 const quoted = new Map<string, string>();
 /** Keys are few and come again and again. */
 function key(k: string): string {
-  const known = quoted.get(k);
-  if (known !== undefined) return known;
+  const cached = quoted.get(k);
+  if (cached !== undefined) return cached;
   const text = JSON.stringify(k);
   if (quoted.size < 2000) quoted.set(k, text);
   return text;
@@ -74,10 +74,10 @@ export const versionOf = (r: StoredRecord): string => checksum(utf8ToBytes(stabl
 export function withLineage<R extends StoredRecord>(next: R, before: StoredRecord | null | undefined): R {
   const own = next.lineage ?? [];
   if (!before) return next;
-  const known = new Set([...(before.lineage ?? []), ...own]);
+  const hashes = new Set([...(before.lineage ?? []), ...own]);
   if (!(before.kind === "point" && before.state === "draft")) {
     const was = versionOf(before);
-    if (was !== versionOf(next)) known.add(was);
+    if (was !== versionOf(next)) hashes.add(was);
   }
-  return known.size === own.length ? next : { ...next, lineage: [...known].slice(-MOST_VERSIONS) };
+  return hashes.size === own.length ? next : { ...next, lineage: [...hashes].slice(-MOST_VERSIONS) };
 }

@@ -195,30 +195,30 @@ class Problem {
   }
 
   slow(tau: number): Slow {
-    let found = this.slows.get(tau);
-    if (!found) {
+    let cached = this.slows.get(tau);
+    if (!cached) {
       const { b } = this;
       const l = lag(b, tau);
       const target = response(b.ambient, l, this.ambient0);
       for (let k = 0; k < b.n; k++) target[k] = sampleAt(b.part, k) - sampleAt(target, k);
       const columns = [this.ones, response(this.zeros, l, 1), response(b.power, l, 0)];
-      found = {
+      cached = {
         target,
         columns,
         yy: this.product(target, target),
         products: columns.map((c, i) => [...columns.slice(i), target].map((other) => this.product(c, other))),
       };
-      this.slows.set(tau, found);
+      this.slows.set(tau, cached);
     }
-    return found;
+    return cached;
   }
   private quick(tau: number): { readonly column: Float64Array; readonly square: number } {
-    let found = this.quicks.get(tau);
-    if (!found) {
+    let cached = this.quicks.get(tau);
+    if (!cached) {
       const column = response(this.b.power, lag(this.b, tau), 0);
-      this.quicks.set(tau, (found = { column, square: this.product(column, column) }));
+      this.quicks.set(tau, (cached = { column, square: this.product(column, column) }));
     }
-    return found;
+    return cached;
   }
   columns(tau: number, quickTau: number | null): readonly Float64Array[] {
     const { columns } = this.slow(tau);
@@ -315,8 +315,8 @@ export function fitWarming(r: WarmingReadings, priors: WarmingPriors): Warming |
   const free = searched(r, new Problem(b, priors));
   const pinned = priors.rested === undefined ? null : searched(r, new Problem(b, { ...priors, start: priors.rested }));
   // A rest before the load pins the start, unless the readings fit clearly better with a board that was still warm.
-  const found = pinned && free && pinned.best.cost <= free.best.cost + WARM ? pinned : free;
-  return found && described(found.p, found.best, r);
+  const pair = pinned && free && pinned.best.cost <= free.best.cost + WARM ? pinned : free;
+  return pair && described(pair.p, pair.best, r);
 }
 
 /** The pair of time constants that fits best; null where nothing warms. */

@@ -59,12 +59,12 @@ export function metersFor<T>(
 ): Partial<Record<Role, T>> {
   const out: Partial<Record<Role, T>> = {};
   for (const role of roles) {
-    const found =
+    const match =
       instruments[role] ??
       (LIKE[role] ?? (/^cell\d+Voltage$/.test(role) ? (["cellVoltage", "batteryVoltage"] as const) : []))
         .map((r) => instruments[r])
         .find((a) => a !== undefined);
-    if (found !== undefined) out[role] = found;
+    if (match !== undefined) out[role] = match;
   }
   return out;
 }
@@ -75,10 +75,10 @@ type ByRole<T> = Readonly<Partial<Record<Role, T>>>;
 export function accuraciesFor(roles: readonly Role[], instruments: ByRole<Accuracy>): Partial<Record<Role, Accuracy>> {
   const out = metersFor(roles, instruments);
   for (const role of roles) {
-    const found = out[role];
-    if (!found || instruments[role]) continue;
-    const of = (Object.keys(instruments) as Role[]).find((r) => instruments[r] === found);
-    out[role] = { ...found, like: found.like ?? of ?? role };
+    const column = out[role];
+    if (!column || instruments[role]) continue;
+    const of = (Object.keys(instruments) as Role[]).find((r) => instruments[r] === column);
+    out[role] = { ...column, like: column.like ?? of ?? role };
   }
   return out;
 }

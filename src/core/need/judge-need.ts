@@ -138,12 +138,12 @@ export function judgeRequirement(
   if (v.word === "meets") return measured("met");
   if (v.word === "misses") return measured("missed");
   if (v.word === "too close to call") return measured("in doubt");
-  const said = b.claims.flatMap((c) =>
+  const statements = b.claims.flatMap((c) =>
     c.readings.flatMap((reading) =>
       speaksOf(reading, wanted) ? [{ claim: c, word: promised(reading, wanted, rules) }] : [],
     ),
   );
-  const worst = said.sort((x, y) => WORST.indexOf(x.word) - WORST.indexOf(y.word))[0];
+  const worst = statements.sort((x, y) => WORST.indexOf(x.word) - WORST.indexOf(y.word))[0];
   const unmeasured =
     v.judged.length === 0
       ? "Not measured"

@@ -2,8 +2,8 @@ const formats = new Map<string, Intl.DateTimeFormat>();
 
 /** What writes dates of a time zone; of UTC where the zone is not known here. */
 function formatOf(zone: string): Intl.DateTimeFormat {
-  const known = formats.get(zone);
-  if (known) return known;
+  const cached = formats.get(zone);
+  if (cached) return cached;
   const made = (timeZone: string): Intl.DateTimeFormat =>
     new Intl.DateTimeFormat("en-GB", { timeZone, year: "numeric", month: "2-digit", day: "2-digit" });
   let format: Intl.DateTimeFormat;

@@ -92,10 +92,10 @@ export function analyseFile({ name, bytes, setup: given, skipBadRows }: FileAske
   const read = readLog(bytes, setup, p, name, skipBadRows);
   if (!read.ok) return refused(ABOUT_ROWS.test(read.error) && !skipBadRows ? "rows" : "log", ...read.error.split("\n"));
   const taken = guess ? assumedSetup(p, read.value.readings) : { setup: setup.setup, assumed: [] };
-  const found = analyseReadings(p, read.value.readings, taken.setup, NO_CORRECTIONS);
+  const outcome = analyseReadings(p, read.value.readings, taken.setup, NO_CORRECTIONS);
   const analysis = {
-    ...found,
-    notes: [...taken.assumed.map((a) => ({ code: "assumed", message: a.text })), ...read.value.notes, ...found.notes],
+    ...outcome,
+    notes: [...taken.assumed.map((a) => ({ code: "assumed", message: a.text })), ...read.value.notes, ...outcome.notes],
   };
   return {
     ok: true,

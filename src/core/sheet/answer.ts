@@ -35,7 +35,7 @@ export function answerOf(
   const beside = TELLING.flatMap((code) => notes.find((n) => n.code === code)?.message ?? [])[0] ?? null;
   const whole = answer?.(findings);
   if (whole) return { result: whole, beside };
-  const said = headline.slice(0, MOST.quantities).flatMap((name) => {
+  const parts = headline.slice(0, MOST.quantities).flatMap((name) => {
     const own = findings.filter((f) => f.characteristic === name && f.value !== "not stated");
     if (own.length === 0) return [];
     const values = own
@@ -52,5 +52,5 @@ export function answerOf(
       `${capital(characteristic(name)?.label ?? name)}: ${values.join(", ")}${own.length > MOST.values ? " …" : ""}.`,
     ];
   });
-  return said.length ? { result: said.join(" "), beside } : null;
+  return parts.length ? { result: parts.join(" "), beside } : null;
 }

@@ -159,13 +159,13 @@ export function sentencesOf(found: readonly Found[], touchLimit: number): Said[]
         modify: "Cover the hot part, or spread its heat.",
       });
   for (const f of of("behaviour.response")) {
-    const said = SEEN[String(f.finding.conditions.action)]?.[String(f.finding.value)];
-    if (said)
+    const words = SEEN[String(f.finding.conditions.action)]?.[String(f.finding.value)];
+    if (words)
       out.push({
         about: "behaviour",
-        sentence: [{ text: said[0], runId: f.runId }],
+        sentence: [{ text: words[0], runId: f.runId }],
         side: "weakness",
-        ...(said[1] ? { modify: said[1] } : {}),
+        ...(words[1] ? { modify: words[1] } : {}),
       });
   }
   return out;

@@ -168,7 +168,7 @@ function claimRow(c: Claim, v: ClaimVerdict | undefined): SheetClaim {
 /** A count of the verdicts as a sentence. */
 function summaryOf(claims: readonly SheetClaim[]): string {
   if (claims.length === 0) return "No claims, so nothing was judged.";
-  const said: Readonly<Record<VerdictWord, string>> = {
+  const words: Readonly<Record<VerdictWord, string>> = {
     meets: "met",
     misses: "missed",
     "too close to call": "too close to call",
@@ -178,7 +178,7 @@ function summaryOf(claims: readonly SheetClaim[]): string {
   };
   const counts = WORDS.flatMap((w) => {
     const n = claims.filter((c) => c.word === w).length;
-    return n ? [`${n} ${said[w]}`] : [];
+    return n ? [`${n} ${words[w]}`] : [];
   });
   return `Of ${claims.length} ${claims.length === 1 ? "claim" : "claims"}: ${counts.join(", ")}.`;
 }
@@ -245,19 +245,19 @@ export function findingsSheet(input: SheetInput): FindingsSheet {
   const counted = input.runs.filter(
     (r) => !r.setAside && !(played(r) && r.findings.every((f) => real.has(f.characteristic))),
   );
-  const found = standing(input.runs);
-  const said = sentencesOf(found, input.touchLimit);
+  const standings = standing(input.runs);
+  const sentences = sentencesOf(standings, input.touchLimit);
   const claims = input.claims.map((c) => claimRow(c, input.verdicts.get(c.id)));
   const missed = claims.filter((c) => c.word === "misses");
-  const kept = claims.filter((c) => c.word === "meets");
+  const fulfilled = claims.filter((c) => c.word === "meets");
   const quoted = (c: SheetClaim, word: string): Sentence => [
     `“${c.wording}” is ${word}: measured `,
     ...c.measured,
     ".",
   ];
   const abouts = (Object.keys(ABOUT) as Said["about"][]).flatMap((about) => {
-    const sentences = said.filter((s) => s.about === about && s.side === null).map((s) => s.sentence);
-    return sentences.length ? [{ about: ABOUT[about], sentences }] : [];
+    const own = sentences.filter((s) => s.about === about && s.side === null).map((s) => s.sentence);
+    return own.length ? [{ about: ABOUT[about], sentences: own }] : [];
   });
   const meters = new Map<string, string>();
   for (const r of counted)
@@ -287,21 +287,21 @@ export function findingsSheet(input: SheetInput): FindingsSheet {
     summary: summaryOf(claims),
     claims,
     strengths: [
-      ...said.filter((s) => s.side === "strength").map((s) => s.sentence),
-      ...kept
+      ...sentences.filter((s) => s.side === "strength").map((s) => s.sentence),
+      ...fulfilled
         .filter((c) => c.measured.some((p) => typeof p !== "string" && /\d/.test(p.text)))
         .map((c) => quoted(c, "kept")),
     ],
     weaknesses: [
       ...missed.map((c) => quoted(c, "missed")),
-      ...said.filter((s) => s.side === "weakness").map((s) => s.sentence),
+      ...sentences.filter((s) => s.side === "weakness").map((s) => s.sentence),
     ],
-    modify: [...new Set(said.flatMap((s) => (s.modify ? [s.modify] : [])))],
+    modify: [...new Set(sentences.flatMap((s) => (s.modify ? [s.modify] : [])))],
     measured: abouts,
     open: claims
       .filter((c) => c.word !== "meets" && c.word !== "misses")
       .map((c) => [`“${c.wording}”: ${c.word}.${c.settle.length ? ` ${c.settle.join(" ")}` : ""}`]),
-    fitFor: fitOf(found),
+    fitFor: fitOf(standings),
     runs: [...counted]
       .sort((a, b) => a.startUtc.localeCompare(b.startUtc))
       .map((r) => ({

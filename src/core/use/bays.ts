@@ -32,7 +32,7 @@ const CONTACTS = 0.05;
 const MOST_MOMENTS = 60;
 
 /** Forecasts that were worked out already, by their numbers: a station asks for those of all its bays at every start. */
-const known = new Map<string, BayForecast>();
+const forecasts = new Map<string, BayForecast>();
 /** As many as are remembered: a station of 150 bays with twice as many cells. */
 const REMEMBERED = 500;
 
@@ -51,11 +51,11 @@ export function forecastBay(plan: StationPlan, cell: BayCell): BayForecast {
     plan.ambient,
     plan.thermalResistance,
   ].join();
-  const before = known.get(key);
+  const before = forecasts.get(key);
   if (before) return before;
-  if (known.size >= REMEMBERED) known.delete(known.keys().next().value as string);
+  if (forecasts.size >= REMEMBERED) forecasts.delete(forecasts.keys().next().value as string);
   const forecast = workOut(plan, cell);
-  known.set(key, forecast);
+  forecasts.set(key, forecast);
   return forecast;
 }
 
@@ -75,11 +75,11 @@ function workOut(plan: StationPlan, cell: BayCell): BayForecast {
   });
   const { time, current } = f.curve;
   const every = Math.max(1, Math.ceil(time.length / MOST_MOMENTS));
-  const kept = time.map((_, k) => k).filter((k) => k % every === 0 || k === time.length - 1);
+  const rows = time.map((_, k) => k).filter((k) => k % every === 0 || k === time.length - 1);
   return {
     seconds: f.total,
-    time: kept.map((k) => time[k] ?? 0),
-    current: kept.map((k) => (current[k] ?? 0) * (1 + plan.currentTolerance) + plan.quiescent),
+    time: rows.map((k) => time[k] ?? 0),
+    current: rows.map((k) => (current[k] ?? 0) * (1 + plan.currentTolerance) + plan.quiescent),
   };
 }
 

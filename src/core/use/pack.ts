@@ -79,7 +79,7 @@ export function packSums(groups: readonly (readonly PackCell[])[]): PackSums {
   const given = capacity * (1 - empty);
   const volts = sums.map((c) => openCircuit(chemistry, 1 - given / c));
   const pairs = groups.flatMap((g) => g.flatMap((a, i) => g.slice(i + 1).map((b) => [a, b] as const)));
-  const known = pairs.every(
+  const complete = pairs.every(
     ([a, b]) => a.volts !== null && b.volts !== null && a.resistance !== null && b.resistance !== null,
   );
   const joined = pairs.map(([a, b]) => {
@@ -91,6 +91,6 @@ export function packSums(groups: readonly (readonly PackCell[])[]): PackSums {
     groups: sums,
     capacity,
     spreadAtCut: sums.length ? highest(volts) - lowest(volts) : 0,
-    joining: known && joined.length ? joined.reduce((a, b) => (b.amps > a.amps ? b : a)) : null,
+    joining: complete && joined.length ? joined.reduce((a, b) => (b.amps > a.amps ? b : a)) : null,
   };
 }

@@ -120,17 +120,17 @@ export class Beam {
    */
   order(over: () => boolean, first: readonly number[] = []): readonly number[] | null {
     this.tried = 0;
-    let kept: readonly Beginning[] = [this.beginning(first)];
+    let beginnings: readonly Beginning[] = [this.beginning(first)];
     for (let n = first.length; n < this.free.length; n++) {
       if (over()) return null;
       const choices: Choice[] = [];
-      for (const b of kept) this.choices(b, choices);
+      for (const b of beginnings) this.choices(b, choices);
       const next = this.promising(choices);
-      for (const b of kept) if (b.state !== this.empty) this.spare.push(b.state);
-      kept = next;
+      for (const b of beginnings) if (b.state !== this.empty) this.spare.push(b.state);
+      beginnings = next;
     }
-    const ends = kept.map((b) => this.at(b).ends.reduce((last, end) => Math.max(last, end), 0));
-    return kept[ends.indexOf(lowest(ends))]?.placed ?? null;
+    const ends = beginnings.map((b) => this.at(b).ends.reduce((last, end) => Math.max(last, end), 0));
+    return beginnings[ends.indexOf(lowest(ends))]?.placed ?? null;
   }
   /** An order's first tasks, each where it fits first. */
   private beginning(first: readonly number[]): Beginning {

@@ -217,9 +217,9 @@ export class Minutes {
     let start = from;
     for (let n = 0; n < holds.length; n += HOLD) {
       const place = wholeAt(holds, n + CLASS);
-      const known = wholeAt(firsts, place);
-      if (start + wholeAt(holds, n + FROM) > known) continue;
-      const first = this.firstFree(wholeAt(holds, n + LAYER), known, wholeAt(holds, n + SHORTER));
+      const earliest = wholeAt(firsts, place);
+      if (start + wholeAt(holds, n + FROM) > earliest) continue;
+      const first = this.firstFree(wholeAt(holds, n + LAYER), earliest, wholeAt(holds, n + SHORTER));
       firsts[place] = first;
       // A longer stretch is free no earlier.
       for (let p = place + 1; p % LENGTHS.length !== 0 && wholeAt(firsts, p) < first; p++) firsts[p] = first;

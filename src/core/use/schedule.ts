@@ -28,8 +28,8 @@ export function earliestFinish(q: ScheduleQuestion): number {
   const tails = new Map<string, number>();
   const byId = new Map(q.tasks.map((t) => [t.id, t]));
   const ends = (t: ScheduleTask): number => {
-    const known = tails.get(t.id);
-    if (known !== undefined) return known;
+    const tail = tails.get(t.id);
+    if (tail !== undefined) return tail;
     const end =
       lengthOf(t) +
       (t.at ??

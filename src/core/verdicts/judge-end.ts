@@ -26,7 +26,7 @@ export function judgeEnd(f: Finding, limit: Limit, unit: Unit, rules: HouseRules
   const doubt = ((f.expandedUncertainty ?? 0) / 2) * rules.coverage;
   // Turned so that less is always better.
   const turn = end === "low" ? 1 : -1;
-  const kept = turn * (f.value - claimed);
+  const margin = turn * (f.value - claimed);
   const gone = f.bracket ? turn * ((end === "low" ? f.bracket.low : f.bracket.high) - claimed) : -Infinity;
   const base = {
     interval,
@@ -36,10 +36,10 @@ export function judgeEnd(f: Finding, limit: Limit, unit: Unit, rules: HouseRules
   };
   const upTo = `${ENDS_HELD[range.of]} ${end === "low" ? "down to" : "up to"} ${q(f.value)}`;
   const same =
-    kept > -doubt && kept <= doubt && kept !== 0
+    margin > -doubt && margin <= doubt && margin !== 0
       ? ` That is the claimed voltage as closely as its meter tells, ±${formatQuantity(doubt, unit, { digits: 2 })}.`
       : "";
-  if (kept <= doubt)
+  if (margin <= doubt)
     return { ...base, word: "meets", why: [`${upTo}; the claim is ${q(claimed)}.${same}`], settle: [] };
   if (gone >= -doubt)
     return {

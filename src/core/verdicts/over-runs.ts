@@ -86,8 +86,8 @@ function ofSample(name: string, at: Seen, value: number, over: readonly Seen[], 
 
 /** Both ends of where something was kept: the outermost voltage that kept it, and beside it the next that did not, if one was tried. */
 function ends(low: string, high: string, tried: readonly Tried[], meter: Role, under?: Conditions): Pooled[] {
-  const kept = tried.filter((t) => t.kept).sort((a, b) => a.volts - b.volts);
-  const [first, last] = [kept[0], kept.at(-1)];
+  const passes = tried.filter((t) => t.kept).sort((a, b) => a.volts - b.volts);
+  const [first, last] = [passes[0], passes.at(-1)];
   if (!first || !last || tried.every((t) => Math.abs(t.volts - first.volts) <= APART * first.volts)) return [];
   const gone = tried.filter((t) => !t.kept).map((t) => t.volts);
   const next = gone.filter((v) => v < first.volts).sort((a, b) => b - a)[0];
@@ -108,17 +108,24 @@ function ends(low: string, high: string, tried: readonly Tried[], meter: Role, u
 
 /** From which to which input a charger gives its full current, at each setting of it: V. */
 function inputEnds(runs: readonly EvidenceRun[]): Pooled[] {
-  const known = fair(runs, "charge.cc-current", SAGGED).filter(
+  const currents = fair(runs, "charge.cc-current", SAGGED).filter(
     (s) => typeof s.finding.under?.inputVoltage === "number",
   );
-  return grouped(known, settingOf).flatMap((group) => {
+  return grouped(currents, settingOf).flatMap((group) => {
     const full = group.reduce((most, s) => Math.max(most, Number(s.finding.value)), 0);
     const tried = group.flatMap((s): Tried[] => {
-      const kept = Number(s.finding.value) + (s.finding.expandedUncertainty ?? 0) >= FULL * full;
+      const reached = Number(s.finding.value) + (s.finding.expandedUncertainty ?? 0) >= FULL * full;
       // An input that sagged shows where the current was lost only where it was lost for most of that phase: else its voltage is not that of the loss.
-      return kept && s.finding.unfair.length > 0
+      return reached && s.finding.unfair.length > 0
         ? []
-        : [{ ...s, volts: Number(s.finding.under?.inputVoltage), doubt: s.finding.within?.inputVoltage ?? null, kept }];
+        : [
+            {
+              ...s,
+              volts: Number(s.finding.under?.inputVoltage),
+              doubt: s.finding.within?.inputVoltage ?? null,
+              kept: reached,
+            },
+          ];
     });
     return ends("charge.input-minimum", "charge.input-maximum", tried, "inputVoltage");
   });
@@ -144,9 +151,9 @@ function batteryEnds(runs: readonly EvidenceRun[]): Pooled[] {
     const volts = s.finding.conditions.battery;
     if (ratedLoad === undefined || typeof volts !== "number") return [];
     const most = Number(s.finding.value);
-    const kept = most >= RATED * ratedLoad;
+    const holds = most >= RATED * ratedLoad;
     const fell = s.finding.bracket !== undefined && s.finding.bracket.high <= ratedLoad / RATED;
-    return kept || fell ? [{ ...s, volts, doubt: s.finding.within?.battery ?? null, kept }] : [];
+    return holds || fell ? [{ ...s, volts, doubt: s.finding.within?.battery ?? null, kept: holds }] : [];
   });
   return grouped(
     tried,
@@ -159,9 +166,9 @@ function batteryEnds(runs: readonly EvidenceRun[]): Pooled[] {
 
 /** No-load voltages at the middle battery of each setting of an adjustable output. */
 function unloaded(runs: readonly EvidenceRun[]): Seen[] {
-  const known = fair(runs, "boost.no-load-voltage").filter((s) => typeof s.finding.conditions.output === "number");
+  const outputs = fair(runs, "boost.no-load-voltage").filter((s) => typeof s.finding.conditions.output === "number");
   return grouped(
-    known,
+    outputs,
     ({ finding }) => `${finding.conditions.output}|${finding.conditions.configuration ?? ""}`,
   ).flatMap((group) => {
     const sorted = [...group].sort(

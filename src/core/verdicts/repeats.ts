@@ -114,32 +114,32 @@ const ownVariance = (f: Finding): number =>
  */
 export function channelOrders(runs: readonly EvidenceRun[]): ChannelOrders | null {
   const seen = countingOf(runs).flatMap((run) => {
-    const found = touchedBy(IN_ORDER, run.modifiedFunctions)
+    const order = touchedBy(IN_ORDER, run.modifiedFunctions)
       ? []
       : run.findings.flatMap((f) =>
           f.characteristic === IN_ORDER && plain(f) && typeof f.conditions.channel === "number"
             ? [{ channel: f.conditions.channel, value: f.value, own: ownVariance(f) }]
             : [],
         );
-    return found.length < 2 ? [] : [found.sort((a, b) => b.value - a.value)];
+    return order.length < 2 ? [] : [order.sort((a, b) => b.value - a.value)];
   });
   const most = seen.reduce((n, found) => Math.max(n, found.length), 0);
   const whole = seen.filter((found) => found.length === most);
   if (whole.length < 2) return null;
   const counts = new Map<string, { channels: number[]; runs: number }>();
   let unclear = 0;
-  for (const found of whole) {
+  for (const order of whole) {
     if (
-      found.some(
-        (f, k) => k > 0 && (found[k - 1]?.value ?? 0) - f.value <= 2 * Math.sqrt(f.own + (found[k - 1]?.own ?? 0)),
+      order.some(
+        (f, k) => k > 0 && (order[k - 1]?.value ?? 0) - f.value <= 2 * Math.sqrt(f.own + (order[k - 1]?.own ?? 0)),
       )
     ) {
       unclear++;
       continue;
     }
-    const channels = found.map((f) => f.channel);
-    const known = counts.get(channels.join());
-    counts.set(channels.join(), { channels, runs: (known?.runs ?? 0) + 1 });
+    const channels = order.map((f) => f.channel);
+    const count = counts.get(channels.join());
+    counts.set(channels.join(), { channels, runs: (count?.runs ?? 0) + 1 });
   }
   return { orders: [...counts.values()].sort((a, b) => b.runs - a.runs), unclear };
 }

@@ -150,11 +150,11 @@ export async function whatSettles(
 async function changed(f: Finding, change: Change, means: SettleMeans, again: Again): Promise<Finding | null> {
   if (change.kind === "repeats") return scaledDoubt(f, (s) => (s.kind === "own" ? 1 / Math.sqrt(change.times) : 1));
   if (change.kind === "four wires") return scaledDoubt(f, (s) => (s.kind === "lead" ? 0 : 1));
-  const found = await again({
+  const verdict = await again({
     ...means.setup,
     instruments: { ...means.setup.instruments, [change.role]: change.accuracy },
   });
-  const other = found.find((x) => x.characteristic === f.characteristic && sameConditions(x, f));
+  const other = verdict.find((x) => x.characteristic === f.characteristic && sameConditions(x, f));
   return other && typeof other.value === "number" && !other.bound ? other : null;
 }
 

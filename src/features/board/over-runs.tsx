@@ -21,13 +21,13 @@ function lostAt(f: Finding): string {
 /** What a sample's runs show together, in the order of the dictionary; what was played on the simulated bench only where nothing was measured. */
 function shownOf(runs: readonly EvidenceRun[]) {
   const real = reallyMeasured(runs);
-  const found = runs.flatMap((run) =>
+  const findings = runs.flatMap((run) =>
     run.findings.flatMap((f) =>
       f.over && !(run.simulated && real.has(f.characteristic)) ? [{ run, f, over: f.over }] : [],
     ),
   );
   const place = (name: string) => CHARACTERISTICS.findIndex((c) => c.name === name);
-  return found.sort((a, b) => place(a.f.characteristic) - place(b.f.characteristic));
+  return findings.sort((a, b) => place(a.f.characteristic) - place(b.f.characteristic));
 }
 
 /** Results of a sample over several runs, each with the runs that it rests on. */

@@ -40,8 +40,8 @@ export function Repeats({
     }));
   });
   const orders = samples.flatMap((s) => {
-    const found = channelOrders(s.runs.filter((r) => procedureRuns.has(r.id)));
-    return found ? [{ sample: s.name, text: orderText(found) }] : [];
+    const orders = channelOrders(s.runs.filter((r) => procedureRuns.has(r.id)));
+    return orders ? [{ sample: s.name, text: orderText(orders) }] : [];
   });
   if (means.length === 0) return null;
   return (

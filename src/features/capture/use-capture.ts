@@ -252,7 +252,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
         return;
       }
       setAsked(null);
-      const found = check(point, d.run.setup, d.points, d.corrections);
+      const remarks = check(point, d.run.setup, d.points, d.corrections);
       await change(`record point ${d.points.length + 1}`, [record]).catch((e: unknown) => {
         // What can't be stored stays in the fields, and can be saved to a file.
         if (e instanceof StorageError && e.full) setHeld(record);
@@ -261,13 +261,13 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       setHeld(null);
       takenAt.current = d.points.length;
       upcoming.current = null;
-      setSaid({ point: record.id, remarks: found });
+      setSaid({ point: record.id, remarks: remarks });
       setOverride(null);
       if (isTyped(port)) port.clear();
       play(
-        found.some((x) => x.code === "collapse")
+        remarks.some((x) => x.code === "collapse")
           ? "collapse"
-          : found.some((x) => x.severity === "doubt")
+          : remarks.some((x) => x.severity === "doubt")
             ? "refused"
             : "taken",
         muted,

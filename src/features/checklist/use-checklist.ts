@@ -135,14 +135,14 @@ export function useChecklist(d: RunDossier, items: readonly ChecklistItem[]): Ch
       setChosen(null);
     },
     doIt: () => {
-      const found = model && current ? perform(model, current.item, current.volts) : null;
-      if (found && current) setSeen({ key: current.key, seen: found });
+      const outcome = model && current ? perform(model, current.item, current.volts) : null;
+      if (outcome && current) setSeen({ key: current.key, seen: outcome });
     },
     doAll: () => {
       if (!model) return;
       const records = looks.flatMap((l) => {
-        const found = l.answer ? null : perform(model, l.item, l.volts);
-        return found ? [record(l, found.word, l.volts)] : [];
+        const outcome = l.answer ? null : perform(model, l.item, l.volts);
+        return outcome ? [record(l, outcome.word, l.volts)] : [];
       });
       setPassed(new Set());
       setChosen(null);

@@ -23,13 +23,13 @@ type View = (typeof VIEWS)[number];
 /** Boards compared, in three views of the same numbers: claims against what was measured, each quantity on its axis, and the figures. */
 export function ComparePage() {
   const { notebook } = useSession();
-  const found = useColumns(notebook.id);
+  const columnState = useColumns(notebook.id);
   useEffect(() => {
     document.title = "Comparison · Nimbus Bench";
   }, []);
-  if (found === null) return <Quiet>Loading …</Quiet>;
-  if (!("boards" in found)) return <Quiet>The boards can&apos;t be compared: {found.failed}</Quiet>;
-  return <Comparison {...found} notebookId={notebook.id} />;
+  if (columnState === null) return <Quiet>Loading …</Quiet>;
+  if (!("boards" in columnState)) return <Quiet>The boards can&apos;t be compared: {columnState.failed}</Quiet>;
+  return <Comparison {...columnState} notebookId={notebook.id} />;
 }
 
 /** Quantities that a need asks for. */

@@ -35,10 +35,10 @@ const applies = (b: BoardRecord, name: string): boolean => {
 
 /** Every figure of every board, a row a quantity, a column a board: what was measured, how it was judged, and what is missing. */
 export function FiguresView({ boards: shown, columns, cells, failed, see, keep, measuredOnly, picked }: FiguresProps) {
-  const known = useMemo(() => shown.flatMap((b) => columns.get(b.id) ?? []), [shown, columns]);
+  const loaded = useMemo(() => shown.flatMap((b) => columns.get(b.id) ?? []), [shown, columns]);
   const rows = useMemo(
-    () => matrixRows(known).filter((r) => keep(r.name) && (!measuredOnly || r.measured)),
-    [known, keep, measuredOnly],
+    () => matrixRows(loaded).filter((r) => keep(r.name) && (!measuredOnly || r.measured)),
+    [loaded, keep, measuredOnly],
   );
   const box = useRef<HTMLDivElement>(null);
   const [measure, wide] = useWidth(1168);

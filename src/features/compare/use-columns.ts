@@ -97,17 +97,17 @@ export function useColumns(notebookId: string): Columns | { readonly failed: str
     const next = (): { readonly some: readonly BoardRecord[]; readonly visible: boolean } | null => {
       const near = seen.current.flatMap((id) => (!cells.has(id) && !failed.has(id) ? (byId.get(id) ?? []) : []));
       if (near.length) {
-        const kept = near.filter((b) => base.kept.has(b.id));
-        return { some: kept.length ? kept : near.slice(0, 1), visible: true };
+        const ready = near.filter((b) => base.kept.has(b.id));
+        return { some: ready.length ? ready : near.slice(0, 1), visible: true };
       }
       const board = base.all.find((b) => !columns.has(b.id) && !failed.has(b.id));
       return board ? { some: [board], visible: false } : null;
     };
     const take = async (board: BoardRecord, visible: boolean) => {
       try {
-        const found = await worked(board);
-        columns.set(board.id, found.column);
-        if (visible) cells.set(board.id, found.cells);
+        const column = await worked(board);
+        columns.set(board.id, column.column);
+        if (visible) cells.set(board.id, column.cells);
       } catch (e) {
         failed.set(board.id, (e as Error).message);
       }

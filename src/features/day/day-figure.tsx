@@ -61,12 +61,14 @@ export function DayFigure({ day, now }: { readonly day: DayRecord; readonly now:
   const offset = (hour - (day.begins % hour)) % hour;
   const ticks = Array.from({ length: Math.floor((last - offset) / hour) + 1 }, (_, k) => offset + k * hour);
   const height = rows.length * ROW + 26;
-  const said = bars.map((b) => `${b.task.title} ${clock(day, b.start)} to ${clock(day, b.end)}, ${b.state}`).join("; ");
+  const description = bars
+    .map((b) => `${b.task.title} ${clock(day, b.start)} to ${clock(day, b.end)}, ${b.state}`)
+    .join("; ");
   return (
     <div className="overflow-x-auto">
       <svg
         role="img"
-        aria-label={`The day: ${said || "nothing planned"}`}
+        aria-label={`The day: ${description || "nothing planned"}`}
         viewBox={`0 0 ${WIDTH} ${height}`}
         className="figures block w-full min-w-[40rem]"
       >

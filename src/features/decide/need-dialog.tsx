@@ -162,12 +162,12 @@ function BoardChoice({ form: { control, setValue }, name, label, boards }: Board
   const of = useWatch({ control, name });
   if (!of) return null;
   const { boardId, ...rest } = of;
-  const known = boards.some((b) => b.boardId === boardId);
+  const isListed = boards.some((b) => b.boardId === boardId);
   return (
     <Select
       label={label}
       place="above"
-      value={known ? (boardId ?? "") : ""}
+      value={isListed ? (boardId ?? "") : ""}
       onValue={(id) => setValue(name, (id ? { ...rest, boardId: id } : rest) as AddedBoard & OwnBuild)}
       choices={[
         { value: "", label: "none of the notebook" },

@@ -34,10 +34,10 @@ export function CellPage({ id }: { readonly id: string }) {
   const { notebook } = useSession();
   const live = useLive(`cell-${id}`, async () => {
     const d = await drawer(compute, notebook.id);
-    const found = d.cells.find((c) => c.cell.id === id);
-    return found ? { found, rules: d.rules } : null;
+    const own = d.cells.find((c) => c.cell.id === id);
+    return own ? { cell: own, rules: d.rules } : null;
   });
-  const title = live.state === "ready" ? live.value?.found.cell.title : undefined;
+  const title = live.state === "ready" ? live.value?.cell.cell.title : undefined;
   useEffect(() => {
     if (title) document.title = `${title} · Nimbus Bench`;
   }, [title]);
@@ -47,7 +47,7 @@ export function CellPage({ id }: { readonly id: string }) {
     return (
       <Quiet>No such cell in this notebook. It may have been deleted, or its label is from another notebook.</Quiet>
     );
-  return <Shown c={live.value.found} rules={live.value.rules} />;
+  return <Shown c={live.value.cell} rules={live.value.rules} />;
 }
 
 /** Rest volts since the last charge, with the line through those that count. */

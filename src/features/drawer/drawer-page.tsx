@@ -172,8 +172,8 @@ function FindByCode({ cells }: { readonly cells: readonly DrawerCell[] }) {
   });
   const text = useWatch({ control, name: "text" });
   const of = (t: string): DrawerCell | undefined => cells.find((c) => c.code === readCode(t));
-  const found = of(text);
-  const href = found ? `/cells/${found.cell.id}` : null;
+  const matches = of(text);
+  const href = matches ? `/cells/${matches.cell.id}` : null;
   useEffect(() => {
     if (!location.search.includes("code=")) return;
     if (href) router.replace(href);
@@ -194,7 +194,7 @@ function FindByCode({ cells }: { readonly cells: readonly DrawerCell[] }) {
         name="text"
         label="Code on a label"
         placeholder="such as 7K3QF"
-        echo={found ? found.cell.title : undefined}
+        echo={matches ? matches.cell.title : undefined}
         missing="Enter a code."
         check={check}
       />

@@ -31,9 +31,14 @@ export function FeedFigure({
   const step = (WIDTH - EDGE.left - EDGE.right) / stages.length;
   const x = (k: number): number => EDGE.left + step * k;
   const volts = (v: number): string => formatQuantity(v, "V", { digits: 3 });
-  const said = `${stages.map((s) => `${volts(s.out)} after the ${s.name}`).join(", ")}; the charger needs ${volts(needs)}.`;
+  const description = `${stages.map((s) => `${volts(s.out)} after the ${s.name}`).join(", ")}; the charger needs ${volts(needs)}.`;
   return (
-    <svg role="img" aria-label={said} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="figures block w-full max-w-[56rem]">
+    <svg
+      role="img"
+      aria-label={description}
+      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      className="figures block w-full max-w-[56rem]"
+    >
       <path d={`M${EDGE.left} ${EDGE.top - 8}V${bottom}H${WIDTH - EDGE.right}`} stroke="var(--pencil)" fill="none" />
       <path
         d={`M${EDGE.left} ${y(needs)}H${WIDTH - EDGE.right}`}

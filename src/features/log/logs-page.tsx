@@ -49,8 +49,8 @@ function Logs({ runs }: { readonly runs: readonly RunRecord[] }) {
   const { control } = useForm<{ plug: number | null }>({ defaultValues: { plug: null } });
   const plug = useWatch({ control, name: "plug" });
   useWakeLock(runs.length > 0);
-  const known = all.flatMap((n) => n.input ?? []);
-  const sum = known.reduce((s, x) => s + x, 0);
+  const inputs = all.flatMap((n) => n.input ?? []);
+  const sum = inputs.reduce((s, x) => s + x, 0);
   const over = plug !== null && sum > plug;
   const alarm = all.find((n) => n.alarm);
   useEffect(() => {
@@ -85,10 +85,10 @@ function Logs({ runs }: { readonly runs: readonly RunRecord[] }) {
             <div className="flex flex-wrap items-end gap-x-6">
               <p className="mb-5" data-testid="shared">
                 <span className="block text-sm text-pencil">
-                  Inputs together{known.length < all.length ? `, ${known.length} of ${all.length} known` : ""}
+                  Inputs together{inputs.length < all.length ? `, ${inputs.length} of ${all.length} known` : ""}
                 </span>
                 <span className={`figures text-3xl ${over ? "font-semibold text-misses" : ""}`}>
-                  {known.length ? formatQuantity(sum, "A", { digits: 3 }) : "not stated"}
+                  {inputs.length ? formatQuantity(sum, "A", { digits: 3 }) : "not stated"}
                 </span>
                 {over ? (
                   <span className="ml-3 text-misses">! more than the plug gives: move a board to another one</span>

@@ -6,8 +6,8 @@ const paceKey = (runId: string): string => `nimbus-pace-${runId}`;
 /** The speed that the log of a simulated bench was set to: it outlives a reload, and goes with the log to another tab. */
 export function storedPace(runId: string): number {
   try {
-    const found = Number(localStorage.getItem(paceKey(runId)));
-    return (PACES as readonly number[]).includes(found) ? found : 1;
+    const stored = Number(localStorage.getItem(paceKey(runId)));
+    return (PACES as readonly number[]).includes(stored) ? stored : 1;
   } catch {
     return 1;
   }

@@ -50,8 +50,8 @@ const LEADS = ["inputLeadResistance", "outputLeadResistance"] as const;
 
 /** A rig with its leads and its drawer as they last could be taken: none of them may be empty. */
 export function rigTaken(rig: RigRecord, last: RigRecord): RigRecord {
-  const known = (v: number | null): boolean => v !== null && !nonsense(v);
-  const leads = Object.fromEntries(LEADS.map((key) => [key, known(rig[key]) ? rig[key] : last[key]]));
+  const isNumber = (v: number | null): boolean => v !== null && !nonsense(v);
+  const leads = Object.fromEntries(LEADS.map((key) => [key, isNumber(rig[key]) ? rig[key] : last[key]]));
   return { ...rig, ...leads, drawer: nonsense(rig.drawer) ? last.drawer : rig.drawer };
 }
 

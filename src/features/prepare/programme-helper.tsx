@@ -57,7 +57,7 @@ interface Wanted {
   pairs: readonly Pair[];
   own: readonly number[];
 }
-const known = (v: number | null): number | null => (v === null || Number.isNaN(v) ? null : v);
+const numberOrNull = (v: number | null): number | null => (v === null || Number.isNaN(v) ? null : v);
 /** What a list holds as it is typed: nothing while it makes no sense. */
 const listed = <V,>(v: readonly V[]): readonly V[] => (Array.isArray(v) ? v : []);
 
@@ -85,7 +85,7 @@ export function ProgrammeHelper({ boardId, cell, resistors, onCurrent }: Program
   const wanted = useWatch({ control }) as Wanted;
   const pairs = listed(wanted.pairs);
   const measured = pairs.length >= 2 ? fitProgramme(pairs) : null;
-  const [target, k] = [known(wanted.target), known(wanted.k)];
+  const [target, k] = [numberOrNull(wanted.target), numberOrNull(wanted.k)];
   const programme: Programme | null = measured ?? (k ? { k, offset: 0, tolerance: 0.1 } : fromRuns);
   const choices =
     programme && target ? chooseProgramme(target, programme, wanted.series, [...resistors, ...listed(wanted.own)]) : [];

@@ -29,8 +29,9 @@ export function AnswersTable({
       (b.volts ?? 0) - (a.volts ?? 0),
   );
   const open = [...items.values()].filter((i) => !d.answers.some((a) => a.item === i.id));
-  const said = (a: Answer) => items.get(a.item)?.said;
-  const unlike = (a: Answer) => said(a) !== undefined && a.volts === undefined && !asSaid(said(a) as string, a.word);
+  const sentenceOf = (a: Answer) => items.get(a.item)?.said;
+  const unlike = (a: Answer) =>
+    sentenceOf(a) !== undefined && a.volts === undefined && !asSaid(sentenceOf(a) as string, a.word);
   const columns: readonly DataColumn<Answer>[] = [
     { id: "action", head: "Action", names: true, by: (a) => a.item, content: (a) => a.item },
     {
@@ -47,7 +48,7 @@ export function AnswersTable({
       className: (a) => (unlike(a) ? "font-semibold text-misses" : ""),
       content: (a) => `${unlike(a) ? "\u2260 " : ""}${a.word}`,
     },
-    { id: "claimed", head: "Claimed", className: "text-pencil", content: (a) => said(a) ?? "" },
+    { id: "claimed", head: "Claimed", className: "text-pencil", content: (a) => sentenceOf(a) ?? "" },
     {
       id: "at",
       head: "At",

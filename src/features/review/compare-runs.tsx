@@ -37,12 +37,12 @@ export function CompareRuns({ d, analysis }: { d: RunDossier; analysis: Analysis
     (n) => n.kinds.includes("run"),
   );
   const other = useLive<Side | null>(`other-${otherId}`, async () => {
-    const found = otherId ? await runDossier(compute, otherId) : null;
-    return found
+    const dossier = otherId ? await runDossier(compute, otherId) : null;
+    return dossier
       ? {
-          title: found.run.title,
-          configuration: found.run.pinned.configuration,
-          analysis: await logAnalysis(compute, found),
+          title: dossier.run.title,
+          configuration: dossier.run.pinned.configuration,
+          analysis: await logAnalysis(compute, dossier),
         }
       : null;
   });
@@ -105,11 +105,11 @@ function Both({ before, after }: { before: Side; after: Side }) {
     [charts],
   );
   const rows = useMemo(() => differences(before.analysis.findings, after.analysis.findings), [before, after]);
-  const said = (s: Side) => `${s.title}${s.configuration ? `, ${s.configuration}` : ""}`;
+  const nameOf = (s: Side) => `${s.title}${s.configuration ? `, ${s.configuration}` : ""}`;
   return (
     <>
       <p className="mb-3 max-w-prose text-sm text-pencil">
-        Before: {said(before)}. After: {said(after)}. A change counts if it exceeds the combined uncertainty.
+        Before: {nameOf(before)}. After: {nameOf(after)}. A change counts if it exceeds the combined uncertainty.
       </p>
       <div className="space-y-4">
         {charts.slice(0, 2).map((spec) => (

@@ -80,8 +80,8 @@ export function useRules(stored: RulesRecord | null, onDirty: (dirty: boolean) =
       if (!rules) return;
       setLooking(true);
       void attempt(async () => {
-        const found = await flipsIf(compute, await boards(notebook.id), { rules });
-        if (found.length) setFlips(found);
+        const changes = await flipsIf(compute, await boards(notebook.id), { rules });
+        if (changes.length) setFlips(changes);
         else store(rules);
       }).finally(() => setLooking(false));
     },

@@ -34,9 +34,9 @@ function wiringOf(finished: readonly RunRecord[]): PaperContent["wiring"] {
 
 /** Everything of a board's sheet, worked out from what is stored now. */
 export async function loadSheet(id: string): Promise<Loaded | null> {
-  const found = await boardSheet(compute, id);
-  if (!found) return null;
-  const { dossier, sheet, finished } = found;
+  const paper = await boardSheet(compute, id);
+  if (!paper) return null;
+  const { dossier, sheet, finished } = paper;
   const charts: { spec: ChartSpec; from: string }[] = [];
   for (const kind of DRAWN) {
     const newest = finished

@@ -61,7 +61,7 @@ export function ImportArchive({
       );
       if (!r) return;
       if (r.leftOut.length || r.conflicts || r.deleted.length || r.apart) return setReport(r);
-      await said(r);
+      await notifyReport(r);
       onOpen(r.notebookId);
     }).finally(() => {
       setComing(null);
@@ -118,7 +118,8 @@ export function ImportArchive({
 
 const summary = (r: ImportReport): string =>
   `“${r.title}”: ${[count(r.added, "record") + " added", ...(r.updated ? [`${r.updated} updated`] : []), ...(r.same ? [`${r.same} the same`] : []), ...(r.older ? [`${r.older} older than here`] : [])].join(", ")}.`;
-const said = ({ act, ...r }: ImportReport) => notifyUndoable(summary({ act, ...r }), act && (() => undoAct(act)));
+const notifyReport = ({ act, ...r }: ImportReport) =>
+  notifyUndoable(summary({ act, ...r }), act && (() => undoAct(act)));
 
 function RulesQuestion({
   q,

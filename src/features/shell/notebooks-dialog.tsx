@@ -39,14 +39,16 @@ const sizeText = (s: NotebookSize): string =>
   `photos ${size(s.photos)}, files ${size(s.files)}, logs ${size(s.logs)}, history ${size(s.history)}, records ${size(s.records)}`;
 
 async function keeping(): Promise<string> {
-  const kept = await navigator.storage?.persisted?.();
+  const persistent = await navigator.storage?.persisted?.();
   const room = await navigator.storage?.estimate?.();
   const used = room?.usage
     ? `${size(room.usage)} used${room.quota ? ` of ${size(room.quota)} that the browser gives` : ""}. `
     : "";
   return (
     used +
-    (kept ? "The browser keeps it." : "The browser may clear it when space runs short: export an archive regularly.")
+    (persistent
+      ? "The browser keeps it."
+      : "The browser may clear it when space runs short: export an archive regularly.")
   );
 }
 
@@ -60,7 +62,7 @@ export function NotebooksDialog({
   const { notebook, openNotebook } = useSession();
   const router = useRouter();
   const { list, sizes } = useNotebookList();
-  const kept = useLive("kept", keeping, (n) => n.kinds.includes("notebook"));
+  const persistence = useLive("kept", keeping, (n) => n.kinds.includes("notebook"));
   const [busy, setBusy] = useState(false);
   const [renaming, setRenaming] = useState<NotebookRecord | null>(null);
   const [removing, setRemoving] = useState<NotebookRecord | null>(null);
@@ -77,8 +79,8 @@ export function NotebooksDialog({
   const exported = (n: NotebookRecord) =>
     run(async () => {
       setWriting(n.title);
-      const said = await exportArchive(n).finally(() => setWriting(null));
-      if (said) await notify(said);
+      const remark = await exportArchive(n).finally(() => setWriting(null));
+      if (remark) await notify(remark);
     });
   if (removing)
     return (
@@ -140,7 +142,7 @@ export function NotebooksDialog({
         </p>
       ) : null}
       <History />
-      <p className="mt-4 text-sm text-pencil">{kept.state === "ready" ? kept.value : ""}</p>
+      <p className="mt-4 text-sm text-pencil">{persistence.state === "ready" ? persistence.value : ""}</p>
     </Dialog>
   );
 }

@@ -24,9 +24,14 @@ export function LaneFigure({
   const every = Math.ceil(volts.length / NAMED);
   const bottom = HEIGHT - EDGE.bottom;
   const starving = volts.filter((v) => v < minimum).length;
-  const said = `${volts.length} bays from ${formatQuantity(volts[0] ?? supply, "V", { digits: 4 })} at the first to ${formatQuantity(volts.at(-1) ?? supply, "V", { digits: 4 })} at the last; the chargers need ${formatQuantity(minimum, "V")}. ${starving ? `${starving} don't charge.` : "All charge."}`;
+  const description = `${volts.length} bays from ${formatQuantity(volts[0] ?? supply, "V", { digits: 4 })} at the first to ${formatQuantity(volts.at(-1) ?? supply, "V", { digits: 4 })} at the last; the chargers need ${formatQuantity(minimum, "V")}. ${starving ? `${starving} don't charge.` : "All charge."}`;
   return (
-    <svg role="img" aria-label={said} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="figures block w-full max-w-[56rem]">
+    <svg
+      role="img"
+      aria-label={description}
+      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      className="figures block w-full max-w-[56rem]"
+    >
       {[supply, minimum].map((v) => (
         <text key={v} x={EDGE.left - 8} y={y(v) + 4} textAnchor="end" fontSize="12" fill="var(--ink)">
           {formatQuantity(v, "V", { digits: 3 })}

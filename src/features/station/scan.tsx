@@ -61,8 +61,8 @@ export function Scan({
         <Form
           className="flex flex-wrap items-end gap-x-3"
           onSubmit={handleSubmit((f) => {
-            const found = cellNamed(f.code, cells);
-            if (found) onChosen(found.cell.id);
+            const cell = cellNamed(f.code, cells);
+            if (cell) onChosen(cell.cell.id);
           })}
         >
           <FormText

@@ -85,8 +85,8 @@ async function titleOf(
 /** The newest value of each reading of a run: its last point that counts, or what its log ends with. */
 async function newestOf(d: RunDossier): Promise<Partial<Record<Role, number>>> {
   if (d.log) {
-    const found = await readingLogs().ask("log-figures", { runId: d.run.id, rows: d.log.rows, roles: FED_ROLES });
-    return Object.fromEntries(Object.entries(found).flatMap(([role, f]) => (f ? [[role, f.newest]] : [])));
+    const figures = await readingLogs().ask("log-figures", { runId: d.run.id, rows: d.log.rows, roles: FED_ROLES });
+    return Object.fromEntries(Object.entries(figures).flatMap(([role, f]) => (f ? [[role, f.newest]] : [])));
   }
   const last = d.points.filter((p) => !d.corrections.leftOut.has(p.id)).at(-1);
   return Object.fromEntries(
@@ -118,13 +118,13 @@ async function feedsFrom(notebookId: string, from: string): Promise<ReadonlyMap<
   const cell = kind === "cell" || run?.run.cellId ? await cellBeside(notebookId, run?.run.cellId ?? id) : undefined;
   const boardId = run?.run.boardId ?? (kind === "board" ? id : null);
   const d = boardId ? await boardDossier(compute, boardId) : null;
-  const found = d
+  const sources = d
     ? feedsOf(standing(d.evidence.flatMap((x) => x.runs).filter((r) => r.finished)))
     : new Map<string, Fed>();
   // What is open goes before what the board was found to do, and that before what is usual.
   return new Map([
     ...(kind === "board" ? [] : feedsOfOpen({ rules })),
-    ...found,
+    ...sources,
     ...(run || cell
       ? feedsOfOpen({
           rules,

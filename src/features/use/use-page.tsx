@@ -61,16 +61,16 @@ function useFits(
     if (!l || !b) return;
     const stop = new AbortController();
     void attempt(async () => {
-      const found = await computing()
+      const answer = await computing()
         .ask("fits", { boards: of.map((x) => x.modules), load: l, battery: b }, stop.signal)
         .catch((e: unknown) => {
           // Asked anew meanwhile: nobody waits for this one.
           if (stop.signal.aborted) return null;
           throw e;
         });
-      if (!found || stop.signal.aborted) return;
+      if (!answer || stop.signal.aborted) return;
       const list = of
-        .flatMap((usable, k) => (found[k] ? [{ usable, fit: found[k] }] : []))
+        .flatMap((usable, k) => (answer[k] ? [{ usable, fit: answer[k] }] : []))
         .sort((x, y) => compareFits(x.fit, y.fit) || x.usable.board.title.localeCompare(y.usable.board.title, "en"));
       setFits({ of: asked, list });
     });

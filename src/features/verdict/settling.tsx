@@ -24,8 +24,8 @@ import { VerdictMark } from "@/ui/verdict-mark";
 /** The largest magnitude that a run read of each role; a log is looked through where it lies, in its worker. */
 async function largestOf(d: RunDossier, roles: readonly Role[]): Promise<Partial<Record<Role, number>>> {
   if (d.log) {
-    const found = await readingLogs().ask("log-figures", { runId: d.run.id, rows: d.log.rows, roles });
-    return Object.fromEntries(Object.entries(found).flatMap(([role, f]) => (f ? [[role, f.largest]] : [])));
+    const figures = await readingLogs().ask("log-figures", { runId: d.run.id, rows: d.log.rows, roles });
+    return Object.fromEntries(Object.entries(figures).flatMap(([role, f]) => (f ? [[role, f.largest]] : [])));
   }
   return Object.fromEntries(
     roles.flatMap((role) => {

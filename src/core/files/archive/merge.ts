@@ -35,9 +35,9 @@ export function standing(ours: StoredRecord | undefined, theirs: StoredRecord): 
 /** `r` as the version that came after both: it remembers the versions of the two. */
 export function after<R extends StoredRecord>(r: R, ...others: readonly StoredRecord[]): R {
   const own = versionOf(r);
-  const known = new Set([...others.flatMap((o) => [...(o.lineage ?? []), versionOf(o)]), ...(r.lineage ?? [])]);
-  known.delete(own);
-  return known.size ? { ...r, lineage: [...known].slice(-MOST_VERSIONS) } : r;
+  const hashes = new Set([...others.flatMap((o) => [...(o.lineage ?? []), versionOf(o)]), ...(r.lineage ?? [])]);
+  hashes.delete(own);
+  return hashes.size ? { ...r, lineage: [...hashes].slice(-MOST_VERSIONS) } : r;
 }
 
 /** A record that both sides changed since they parted. */
@@ -183,10 +183,10 @@ export async function planMerge(batches: AsyncIterable<readonly StoredRecord[]>,
     const copyId = names.get(runId) as string;
     for (const p of all) names.set(p.id, idOf(copyId, [p]));
     const copies = [run, ...all].filter((r) => !r.deletedAt).map((r) => renamed(r, names));
-    const known = await here.records(copies.map((c) => c.id));
+    const records = await here.records(copies.map((c) => c.id));
     apart.set(runId, copyId);
     for (const c of copies) {
-      if (known.has(c.id)) same++;
+      if (records.has(c.id)) same++;
       else {
         put(c.kind === "run" ? { ...c, title: `${c.title} (continued in the archive)` } : c);
         added++;

@@ -24,8 +24,8 @@ function saidIn(context: PlanContext): Record<string, string> {
   for (const r of context.claims.flatMap((c) => c.readings)) {
     const action = r.conditions.action;
     if (r.characteristic !== "behaviour.response" || !action || !("word" in action)) continue;
-    const known = ACTIONS.find((a) => a.toLowerCase() === action.word.trim().toLowerCase());
-    if (known) out[known] = r.limit.kind === "one-of" ? r.limit.words.join(" or ") : formatLimit(r.limit, "");
+    const listed = ACTIONS.find((a) => a.toLowerCase() === action.word.trim().toLowerCase());
+    if (listed) out[listed] = r.limit.kind === "one-of" ? r.limit.words.join(" or ") : formatLimit(r.limit, "");
   }
   return out;
 }
@@ -87,10 +87,10 @@ export function behaviourRemarks(setup: RunSetup<BehaviourPlan>): PlanRemark[] {
   const looks = items.reduce((n, i) => n + (i.at?.volts.length ?? 1), 0);
   if (looks > 80)
     out.push({ severity: "care", text: `${looks} things to look at: wider steps of the gauge would spare some.` });
-  const said = items.filter((i) => i.said).length;
+  const answered = items.filter((i) => i.said).length;
   out.push({
     severity: "fine",
-    text: `${looks} things to look at${said ? `; ${said} of them have a claim` : "; none has a claim yet: add the printed table as claims on “Response”, one per action"}.`,
+    text: `${looks} things to look at${answered ? `; ${answered} of them have a claim` : "; none has a claim yet: add the printed table as claims on “Response”, one per action"}.`,
   });
   return out;
 }

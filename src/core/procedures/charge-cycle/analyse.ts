@@ -251,8 +251,8 @@ function constantCurrent(w: Work): void {
   const hot = p.cuts.filter((c) => c.heat);
   const [first, end] = [indexAt(p.time, phase.from + p.usual), indexAt(p.time, phase.to)];
   const cut = (t: number) => hot.some((c) => t >= c.from && t <= (c.to ?? phase.to));
-  const kept = hot.length ? p.activeCurrent.map((a, k) => (cut(sampleAt(p.time, k)) ? NaN : a)) : p.activeCurrent;
-  const amps = finite(kept, first, end);
+  const currents = hot.length ? p.activeCurrent.map((a, k) => (cut(sampleAt(p.time, k)) ? NaN : a)) : p.activeCurrent;
+  const amps = finite(currents, first, end);
   const enough = amps.length >= HELD_FOR.samples && (hot.length === 0 || amps.length * p.usual >= HELD_FOR.seconds);
   if (enough) fullCurrent(w, amps, median(finite(p.inputVoltage, first, end)));
   else

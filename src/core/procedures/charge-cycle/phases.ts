@@ -118,13 +118,13 @@ export function findPhases(
   };
   const regulated = regulations(events);
   const level = regulated.map((e) => median(finite(v.values, indexAt(time, e.time), indexAt(time, e.time) + 60)));
-  const found = findSegments(columns, events, trace.events, level[0] ?? NaN);
+  const segments = findSegments(columns, events, trace.events, level[0] ?? NaN);
   // Where the tester sees the end, the charge ended.
-  const stop = by("stop") ?? found.stop;
-  const halt = by("stop") === null ? found.halt : null;
+  const stop = by("stop") ?? segments.stop;
+  const halt = by("stop") === null ? segments.halt : null;
   const last = sampleAt(time, time.length - 1);
   const through = stop ?? halt?.time ?? last;
-  const pauses = found.pauses.filter((p) => p.to < through);
+  const pauses = segments.pauses.filter((p) => p.to < through);
   const before = (e: ChargeEvent) => e.time < through;
   const flowing = (column: Float64Array) => active(time, column, usual, pauses, stop === null ? halt : null);
   const [activeVoltage, activeCurrent] = [flowing(v.values), flowing(i.values)];
@@ -160,8 +160,8 @@ export function findPhases(
     pauses,
     through,
     flows: events.length > 0 || stream.underWay,
-    restart: by("restart") ?? found.restart,
-    replugged: found.replugged,
+    restart: by("restart") ?? segments.restart,
+    replugged: segments.replugged,
     cuts: cutsOf(events, before, (from) =>
       isHeat(
         time,

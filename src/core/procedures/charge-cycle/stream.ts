@@ -204,14 +204,14 @@ export class ChargeStream {
   ): ChargeEvent[] {
     const out: ChargeEvent[] = [];
     for (let k = 0; k < time.length; k++) {
-      const known = this.pushReadings(
+      const events = this.pushReadings(
         sampleAt(time, k),
         sampleAt(volts, k),
         sampleAt(amps, k),
         input ? sampleAt(input, k) : NaN,
         part ? sampleAt(part, k) : NaN,
       );
-      if (known !== NONE) out.push(...known);
+      if (events !== NONE) out.push(...events);
     }
     return out;
   }

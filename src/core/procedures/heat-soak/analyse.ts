@@ -110,9 +110,9 @@ export function analyseHeat(readings: ReadingsOf<"trace">, setup: RunSetup<HeatP
   if (fit && resistance && source === "input and cell") {
     const charger = chargerHeat(time, columns, rows, fit, resistance, setup);
     // An infrared thermometer that reads too low takes the board for a cooler one.
-    const found =
+    const lowest =
       charger.lowest && logFinding("heat.lowest-cell-voltage", charger.lowest, setup, { unfair: unfairness(setup) });
-    if (found) findings.push(found);
+    if (lowest) findings.push(lowest);
     notes.push(...charger.notes);
     if (charger.notStated) notStated.push(charger.notStated);
   }
@@ -159,11 +159,11 @@ function throughout(rows: WarmingReadings): {
   while (end > on && !(sampleAt(power, end - 1) > half)) end--;
   // A sample or two at the end are the load coming off as the log is finished.
   const whole = time.length - end < 3 || end <= on;
-  const kept = whole ? time.length : end;
+  const lastRow = whole ? time.length : end;
   let pauses = 0;
-  for (let k = on + 1; k < kept; k++)
+  for (let k = on + 1; k < lastRow; k++)
     if (!(sampleAt(power, k) > half)) pauses += sampleAt(time, k) - sampleAt(time, k - 1);
-  const part = (c: Float64Array) => c.subarray(0, kept);
+  const part = (c: Float64Array) => c.subarray(0, lastRow);
   return {
     rows: { time: part(time), part: part(rows.part), ambient: part(rows.ambient), power: part(power) },
     pauses: whole && end < time.length ? 0 : pauses,

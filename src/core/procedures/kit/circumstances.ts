@@ -69,9 +69,9 @@ export function withCircumstances<A extends Analysis>(readings: Readings, setup:
         (name) => f.conditions[name] === undefined && (f.under?.[name] ?? all[name]) !== undefined,
       );
       const under: Conditions = { ...Object.fromEntries(own.map((name) => [name, all[name]])), ...f.under };
-      const known: Conditions = { ...under, ...f.conditions };
-      const doubts = (Object.keys(known) as ConditionName[])
-        .map((name) => [name, within(name, known[name])] as const)
+      const ownConditions: Conditions = { ...under, ...f.conditions };
+      const doubts = (Object.keys(ownConditions) as ConditionName[])
+        .map((name) => [name, within(name, ownConditions[name])] as const)
         .filter(([, u]) => u > 0);
       return {
         ...f,

@@ -48,7 +48,7 @@ const meantFor = (read: number, places: number): number => Number((read / 10 ** 
 export function impossibleReadings(cells: Cells, expected: Expected): Remark[] {
   const roles = (Object.keys(cells) as Role[]).filter((role) => typeof value(cells, role) === "number");
   const low = roles.filter((role) => numeric(value(cells, role)) < LOW * (expected[role] ?? 0));
-  const found: { readonly remark: Remark; readonly off: number }[] = [];
+  const remarks: { readonly remark: Remark; readonly off: number }[] = [];
   for (const role of roles) {
     const read = numeric(value(cells, role));
     const unit = roleUnit(role);
@@ -59,7 +59,7 @@ export function impossibleReadings(cells: Cells, expected: Expected): Remark[] {
       const meant = meantFor(read, slip.places);
       const size = slip.places > 0 ? `${TIMES[slip.places]} times` : `${PARTS[-slip.places]} of`;
       const message = `${say} is ${size} the expected ${formatQuantity(numeric(e), unit, { digits: 2 })}: meant ${formatQuantity(meant, unit, { digits: 4 })}?`;
-      found.push({
+      remarks.push({
         remark: {
           code: "unit-slip",
           severity: Math.abs(read) > largestShown(unit) ? "stop" : "doubt",
@@ -71,7 +71,7 @@ export function impossibleReadings(cells: Cells, expected: Expected): Remark[] {
         off: slip.off,
       });
     } else if (Math.abs(read) > largestShown(unit)) {
-      found.push({
+      remarks.push({
         remark: {
           code: "beyond-meters",
           severity: "stop",
@@ -82,7 +82,7 @@ export function impossibleReadings(cells: Cells, expected: Expected): Remark[] {
         off: 1,
       });
     } else if (unit === "V" && read < -ZERO_NOISE) {
-      found.push({
+      remarks.push({
         remark: {
           code: "negative",
           severity: "doubt",
@@ -95,7 +95,7 @@ export function impossibleReadings(cells: Cells, expected: Expected): Remark[] {
       });
     }
   }
-  return found.sort((a, b) => a.off - b.off).map((f) => f.remark);
+  return remarks.sort((a, b) => a.off - b.off).map((f) => f.remark);
 }
 
 /** Whether a reading typed into a log can stand beside the one before it; only what changes slowly is asked about. */

@@ -6,17 +6,17 @@ import type { Procedure } from "../contract";
 
 /** The readings with what a meter check found its meters to read too much taken out; the raw ones stay as they are. */
 export function withoutOffsets(readings: Readings, offsets: RunSetup["offsets"]): Readings {
-  const known = Object.entries(offsets ?? {}).filter(([, v]) => v !== 0) as [Role, number][];
-  if (known.length === 0 || readings.kind === "answers") return readings;
+  const nonZero = Object.entries(offsets ?? {}).filter(([, v]) => v !== 0) as [Role, number][];
+  if (nonZero.length === 0 || readings.kind === "answers") return readings;
   if (readings.kind === "trace") {
     const columns = { ...readings.trace.columns };
-    for (const [role, by] of known) {
+    for (const [role, by] of nonZero) {
       const column = columns[role];
       if (column) columns[role] = column.map((v) => v - by);
     }
     return { kind: "trace", trace: { ...readings.trace, columns } };
   }
-  const taken = new Map(known);
+  const taken = new Map(nonZero);
   const cell = (role: Role, c: RoleReading): RoleReading =>
     c.value === null ? c : { ...c, value: c.value - (taken.get(role) ?? 0) };
   const points: Point[] = readings.points.map((p) => ({
@@ -41,6 +41,6 @@ export function analyseReadings<P>(
   const stated: RunSetup<P> = corrections.conditions
     ? { ...setup, conditions: { ...setup.conditions, ...corrections.conditions } }
     : setup;
-  const found = withSilences(p.measures, p.silences, p.analyse(own, stated, corrections), own, stated);
-  return withCircumstances(own, stated, withAccuracies(p, own, stated, corrections, found));
+  const analysis = withSilences(p.measures, p.silences, p.analyse(own, stated, corrections), own, stated);
+  return withCircumstances(own, stated, withAccuracies(p, own, stated, corrections, analysis));
 }

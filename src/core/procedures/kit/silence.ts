@@ -91,12 +91,12 @@ export function withSilences(
   readings: Readings,
   setup: RunSetup,
 ): Analysis & { readonly notStated: readonly NotStated[] } {
-  const found = new Set(analysis.findings.filter((f) => f.value !== "not stated").map((f) => f.characteristic));
+  const statedNames = new Set(analysis.findings.filter((f) => f.value !== "not stated").map((f) => f.characteristic));
   const told = new Set<string>();
   const notStated: NotStated[] = [];
   for (const f of analysis.findings) if (f.value === "not stated") notStated.push(unfair(f));
   for (const n of analysis.notStated ?? []) {
-    if (found.has(n.characteristic) && !n.conditions) continue;
+    if (statedNames.has(n.characteristic) && !n.conditions) continue;
     const key = `${n.characteristic} ${JSON.stringify(n.conditions ?? {})}`;
     if (told.has(key) || (!n.conditions && notStated.some((x) => x.characteristic === n.characteristic))) continue;
     told.add(key);
@@ -104,7 +104,7 @@ export function withSilences(
     notStated.push(n);
   }
   for (const name of measures) {
-    if (found.has(name) || notStated.some((n) => n.characteristic === name) || !characteristic(name)) continue;
+    if (statedNames.has(name) || notStated.some((n) => n.characteristic === name) || !characteristic(name)) continue;
     notStated.push(explained(name, silences[name], readings, setup, analysis));
   }
   const notes =

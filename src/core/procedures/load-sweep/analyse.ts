@@ -435,11 +435,11 @@ function notRated(
 ): NotStated[] {
   const rated = setup.conditions.ratedLoad;
   if (rated === undefined || !setup.conditions.nominalOutput) return [];
-  const found = new Set(
+  const names = new Set(
     findings.filter((f) => f.characteristic === "boost.load-regulation").map((f) => f.conditions.battery),
   );
   return columns
-    .filter((c) => !found.has(c.battery) && columnLimits(c).held)
+    .filter((c) => !names.has(c.battery) && columnLimits(c).held)
     .map((c) => ({
       characteristic: "boost.load-regulation",
       conditions: { battery: c.battery, ...at },

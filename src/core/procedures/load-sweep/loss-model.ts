@@ -45,9 +45,9 @@ export function fitLossModel(points: readonly SweepPoint[]): LossModel | null {
       Math.abs(nth(first.residuals, i)) > 3 * own
     );
   });
-  const kept =
+  const model =
     outliers.length > 0 && outliers.length <= usable.length / 4 ? usable.filter((p) => !outliers.includes(p)) : usable;
-  const final = (kept === usable ? first : fit(kept)) ?? first;
+  const final = (model === usable ? first : fit(model)) ?? first;
   const [idle = 0, proportional = 0, resistive = 0] = final.coefficients;
   const scatter = Math.sqrt(final.residuals.reduce((s, r) => s + r * r, 0) / final.residuals.length);
   return { idle, proportional, resistive, outliers: outliers.map((p) => p.id), scatter };

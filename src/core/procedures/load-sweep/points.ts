@@ -142,12 +142,13 @@ export function sweepPoint(
   requiredDwell: number,
   errors = true,
 ): SweepPoint | null {
-  const kept = errors ? made.withErrors : made.plain;
+  const cache = errors ? made.withErrors : made.plain;
   const leftOut = corrections.leftOut.get(point.id) ?? null;
-  const known = kept.get(point);
-  if (known && known.setup === setup && known.dwell === requiredDwell && known.leftOut === leftOut) return known.point;
+  const cached = cache.get(point);
+  if (cached && cached.setup === setup && cached.dwell === requiredDwell && cached.leftOut === leftOut)
+    return cached.point;
   const fresh = makeSweepPoint(point, setup, leftOut, requiredDwell, errors);
-  kept.set(point, { setup, dwell: requiredDwell, leftOut, point: fresh });
+  cache.set(point, { setup, dwell: requiredDwell, leftOut, point: fresh });
   return fresh;
 }
 

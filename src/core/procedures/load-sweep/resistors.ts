@@ -201,7 +201,7 @@ export function chooseLoads(
     offer,
     () => (reach = bound.reduce((x, y) => Math.max(x, y), 0)),
   );
-  const found: (LoadChoice | null)[] = targets.map(() => null);
+  const choices: (LoadChoice | null)[] = targets.map(() => null);
   order.forEach(({ t, i }, k) => {
     const [cool, any, coolAway, anyAway] = [
       coolBest[k] ?? null,
@@ -211,7 +211,7 @@ export function chooseLoads(
     ];
     const c = cool && (coolAway <= COOL_WITHIN || coolAway <= anyAway * COOL_FACTOR) ? cool : (any ?? cool);
     if (!c) return;
-    found[i] = choiceOf(c, t, volts, resistors);
+    choices[i] = choiceOf(c, t, volts, resistors);
   });
-  return found.filter((x): x is LoadChoice => x !== null);
+  return choices.filter((x): x is LoadChoice => x !== null);
 }

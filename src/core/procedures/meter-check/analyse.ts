@@ -57,24 +57,24 @@ export function analyseMeterCheck(readings: ReadingsOf<"trace">, setup: RunSetup
   const steps = stepsOf(log.time, own, ref, current, setup.instruments[amps]);
   const findings: Finding[] = [];
   const notes: Note[] = [];
-  const found =
+  const line =
     steps.length >= 2
       ? fitLine(
           steps.map((s) => s.amps),
           steps.map((s) => s.difference),
         )
       : null;
-  if (!found)
+  if (!line)
     notes.push({
       code: "one-current",
       message: "The log has one current only: a slope needs at least two, better three.",
     });
-  else verdict(checks, found, steps, amps, setup, findings, notes);
-  const correction = found && !isCurrent(checks) ? correctionOf(checks, found, findings) : null;
+  else verdict(checks, line, steps, amps, setup, findings, notes);
+  const correction = line && !isCurrent(checks) ? correctionOf(checks, line, findings) : null;
   return {
     findings,
     notes,
-    charts: charts(log.time, log.columns, checks, reference, amps, steps, found),
+    charts: charts(log.time, log.columns, checks, reference, amps, steps, line),
     ...(correction ? { correction } : {}),
   };
 }

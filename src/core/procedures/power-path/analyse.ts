@@ -152,7 +152,7 @@ function charging(
   const planned = setup.plan ? pathLoads(setup.plan) : [];
   const named = (amps: number) =>
     planned.find((p) => Math.abs(p - amps) <= 0.03 * p + 0.003) ?? Number(Math.max(0, amps).toPrecision(2));
-  const found: { load: number; charge: number; input: number }[] = [];
+  const levels: { load: number; charge: number; input: number }[] = [];
   let last: { load: number; first: number; end: number } | null = null;
   for (const s of stretches.filter((x) => x.input === "present")) {
     const step = Math.max(0.004, 3 * (setup.instruments.outputCurrent?.resolution ?? 0.001));
@@ -164,9 +164,9 @@ function charging(
       const [charge, drawn] = [finite(cell, a, Math.min(b, end)), finite(input, a, Math.min(b, end))];
       if (!charge.length || !drawn.length) continue;
       last = { load, first, end };
-      if (found.some((f) => f.load === load)) continue;
+      if (levels.some((f) => f.load === load)) continue;
       const unfair = supplyFault(c, a, Math.min(b, end), median(drawn), setup);
-      found.push({ load, charge: median(charge), input: median(drawn) });
+      levels.push({ load, charge: median(charge), input: median(drawn) });
       const put = (name: string, value: number, role: Role, count: number) => {
         const f = logFinding(name, meterReading(value, role, setup, `load ${load}`, count), setup, {
           conditions: { load },
@@ -178,7 +178,7 @@ function charging(
       put("path.input-current", median(drawn), "inputCurrent", drawn.length);
     }
   }
-  shares(found, notes);
+  shares(levels, notes);
   if (last && last.load > 0) ends(time, cell, last, events, setup, findings, notes);
 }
 

@@ -192,9 +192,9 @@ export function handOverFindings(
     const over = worst((h) => h.high - h.settled);
     swing("path.dip", dip, dip.settled - dip.low, dip.missedLow, "outputLow");
     swing("path.overshoot", over, over.high - over.settled, over.missedHigh, "outputHigh");
-    const known = own.filter((h) => h.outside !== null);
-    if (known.length) {
-      const long = known.reduce((w, h) => (numeric(h.outside) > numeric(w.outside) ? h : w));
+    const withTime = own.filter((h) => h.outside !== null);
+    if (withTime.length) {
+      const long = withTime.reduce((w, h) => (numeric(h.outside) > numeric(w.outside) ? h : w));
       const doubt = Number.isFinite(long.slope)
         ? accuracyAt(
             setup.instruments.outputVoltage ?? { gain: 0, counts: 0, resolution: 0 },

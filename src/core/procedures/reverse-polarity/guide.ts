@@ -6,7 +6,7 @@ import { isReversed, readingOfPoint, stagesOf } from "./stages";
 
 const q = formatQuantity;
 
-const known = (outputVoltage: number | undefined): Proposal["expect"] =>
+const expectation = (outputVoltage: number | undefined): Proposal["expect"] =>
   outputVoltage === undefined ? {} : { outputVoltage };
 
 /** The next of the five readings; a reversal waits for a confirmation each time. */
@@ -29,7 +29,7 @@ export function nextReverseStep(
   const progress = { taken, of: 4 + Math.max(plan.repeats, s.reversed.length) };
   const expected = (like: Point | null, load: number) => ({
     batteryVoltage: plan.battery,
-    ...known((like && readingOfPoint(like, "outputVoltage")) ?? nominal),
+    ...expectation((like && readingOfPoint(like, "outputVoltage")) ?? nominal),
     outputCurrent: load,
     ...(like ? { batteryCurrent: readingOfPoint(like, "batteryCurrent") ?? 0 } : {}),
   });

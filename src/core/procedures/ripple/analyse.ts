@@ -21,12 +21,12 @@ interface Waveform {
 
 /** The samples in which both were read. */
 function waveformOf(time: Float64Array | undefined, volts: Float64Array | undefined): Waveform {
-  const kept = Array.from(volts ?? [], (v, k) => k).filter(
+  const rows = Array.from(volts ?? [], (v, k) => k).filter(
     (k) => Number.isFinite((volts as Float64Array)[k]) && Number.isFinite(time?.[k]),
   );
   return {
-    time: Float64Array.from(kept, (k) => numeric(time?.[k])),
-    volts: Float64Array.from(kept, (k) => sampleAt(volts as Float64Array, k)),
+    time: Float64Array.from(rows, (k) => numeric(time?.[k])),
+    volts: Float64Array.from(rows, (k) => sampleAt(volts as Float64Array, k)),
   };
 }
 
@@ -103,7 +103,7 @@ export function analyseRipple(readings: ReadingsOf<"trace">, setup: RunSetup): A
   const ripple: Uncertain = meterDifference(high - low, "outputVoltage", setup, "peaks");
   const repeats = period(w, low, high);
   const doubts = missed(w, repeats, bandwidth);
-  const found = logFinding(NAME, ripple, setup, {
+  const finding = logFinding(NAME, ripple, setup, {
     conditions: { ...(battery === undefined ? {} : { battery }), ...(load === undefined ? {} : { load }) },
     ...(doubts.length ? { bound: "at-least" } : {}),
   });
@@ -114,5 +114,5 @@ export function analyseRipple(readings: ReadingsOf<"trace">, setup: RunSetup): A
       : []),
     ...doubts.map((message) => ({ code: "peaks-missed", message })),
   ];
-  return { findings: found ? [found satisfies Finding] : [], notes, charts };
+  return { findings: finding ? [finding satisfies Finding] : [], notes, charts };
 }

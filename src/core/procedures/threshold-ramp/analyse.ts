@@ -198,14 +198,14 @@ function withoutSlips(
     readonly loadOff: boolean;
   }[];
 } {
-  const kept: Edge[] = [];
+  const remaining: Edge[] = [];
   const slips: { time: number; seconds: number; volts: number; loadOff: boolean }[] = [];
   const level = (edge: Edge) => valueAtEdge(r.time, r.volts, edge, 0.001)?.value ?? NaN;
   for (let k = 0; k < edges.length; k++) {
     const off = edges[k] as Edge;
     const on = edges[k + 1];
     if (off.kind !== "off") {
-      kept.push(off);
+      remaining.push(off);
       continue;
     }
     const back = on?.kind === "on" ? on : undefined;
@@ -213,7 +213,7 @@ function withoutSlips(
     const end = back?.index ?? r.time.length;
     const up = !charge && r.output !== undefined && outputUp(r, off, end);
     if (turned >= TURNED && !up && !supplyGone(r, off, end)) {
-      kept.push(off);
+      remaining.push(off);
       continue;
     }
     slips.push({
@@ -224,7 +224,7 @@ function withoutSlips(
     });
     if (back) k++;
   }
-  return { edges: kept, slips };
+  return { edges: remaining, slips };
 }
 
 /** Whether the supply's own voltage, or its lead, went away with the current: a board that disconnects leaves it standing. */
