@@ -1,6 +1,9 @@
 /** What a component test needs beside its document: a database, and what a browser has and jsdom has not. Imported before the component. */
 import "fake-indexeddb/auto";
+import { TextDecoder, TextEncoder } from "node:util";
 import { deserialize, serialize } from "node:v8";
+
+Object.assign(globalThis, { TextDecoder, TextEncoder });
 
 globalThis.structuredClone ??= (<T>(value: T): T => deserialize(serialize(value)) as T) as typeof structuredClone;
 
