@@ -141,7 +141,7 @@ export function buildMany(means: Means): StoredRecord[] {
         ...more,
       });
     const volts = Number((3.2 + 0.6 * random.uniform()).toFixed(3));
-    read(21, { volts: volts, note: "as found" });
+    read(21, { volts, note: "as found" });
     if (way === "packed" || way === "tested") {
       const capacity = Number((1.05 + 0.18 * random.uniform() - (k % 5 === 0 ? 0.15 : 0)).toFixed(3));
       read(14, {
@@ -173,7 +173,7 @@ export function buildMany(means: Means): StoredRecord[] {
         startedAt: started,
         startVolts: volts,
         current: DEMO_STATION.chargeCurrent,
-        expected: Math.round(forecastBay(DEMO_STATION, { ...FLOAT, volts: volts }).seconds),
+        expected: Math.round(forecastBay(DEMO_STATION, { ...FLOAT, volts }).seconds),
       };
       records.push(charge);
     }

@@ -70,11 +70,14 @@ export function readClock(text: string): number | null {
   return Number(m[1]) * 3600 + Number(m[2]) * 60 + Number((m[3] ?? "0").replace(",", "."));
 }
 
+/** Whether an ISO 8601 timestamp states its time zone. */
+export const statesZone = (text: string): boolean => /(Z|[+-]\d{2}:?\d{2})$/.test(text.trim());
+
 /** An ISO 8601 timestamp in s since 1970; without a zone it is taken as UTC. */
 export function readIso(text: string): number | null {
   const t = text.trim().replace(" ", "T");
   if (!/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:?\d{2})?$/.test(t)) return null;
-  const ms = Date.parse(/(Z|[+-]\d{2}:?\d{2})$/.test(t) ? t : `${t}Z`);
+  const ms = Date.parse(statesZone(t) ? t : `${t}Z`);
   return Number.isFinite(ms) ? ms / 1000 : null;
 }
 

@@ -261,7 +261,7 @@ export function useCapture(d: RunDossier, writing: boolean): Capture {
       setHeld(null);
       takenAt.current = d.points.length;
       upcoming.current = null;
-      setSaid({ point: record.id, remarks: remarks });
+      setSaid({ point: record.id, remarks });
       setOverride(null);
       if (isTyped(port)) port.clear();
       play(

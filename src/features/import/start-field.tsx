@@ -2,7 +2,7 @@
 
 import { format, parseISO } from "date-fns";
 import type { ColumnMapping, TextTable } from "@/core/files";
-import { readClock, readIso } from "@/core/files/numbers";
+import { readClock, readIso, statesZone } from "@/core/files/numbers";
 
 /** When a file's first reading was taken: ISO UTC; empty where nothing is known. */
 export interface Began {
@@ -22,10 +22,9 @@ export function firstMoment(
   const cell = column ? (table.rows[0]?.[table.headers.indexOf(column.header)] ?? "") : "";
   const stamp = column?.unit === "iso" ? readIso(cell) : null;
   // A stamp without a zone is the time of day where the log was taken.
-  const zoned = /(Z|[+-]\d{2}:?\d{2})$/.test(cell.trim());
   if (stamp !== null)
     return {
-      moment: (zoned ? new Date(stamp * 1000) : parseISO(cell.trim().replace(" ", "T"))).toISOString(),
+      moment: (statesZone(cell) ? new Date(stamp * 1000) : parseISO(cell.trim().replace(" ", "T"))).toISOString(),
       assumed: false,
       read: true,
     };
