@@ -78,9 +78,9 @@ module.exports = {
     {
       name: "workers-know-core-and-stored-logs",
       severity: "error",
-      from: { path: "^src/workers/" },
+      from: { path: "^src/workers/", pathNot: "\\.test\\.ts$" },
       to: {
-        path: "^src/(ui|ports|features|app|browser)/|^src/storage/(?!traces|log-files|database|archives|full)|^src/notebook/(?!run-dossier|here|compute)",
+        path: "^src/(ui|ports|features|app|browser)/|^src/storage/(?!traces|log-files|database|archives|full|derived|queries)|^src/notebook/(?!run-dossier|here|compute|board-work|analyse-run)",
       },
     },
     {

@@ -1,7 +1,7 @@
 import { analyseReadings, procedure } from "@/core/procedures";
 import type { Analysis, Readings } from "@/core/measurement";
 import { readingsOf } from "@/core/procedures/catalogue";
-import { readingsIn, type RunDossier } from "./run-dossier";
+import type { RunDossier } from "./compute";
 
 const unknown = (id: string): Analysis => ({
   findings: [],
@@ -24,6 +24,3 @@ export const analysePoints = (
       ? { kind: "answers", answers: d.answers ?? [] }
       : { kind: "points", points: d.points },
   );
-
-/** Analyses any run; a log is read whole for it. */
-export const analyseRun = async (d: RunDossier): Promise<Analysis> => found(d, await readingsIn(d));

@@ -1,18 +1,16 @@
 import type { BoardRecord, ClaimRecord, RunRecord, SampleRecord } from "@/core/files/records";
-import type { BoardColumn, PackedColumn } from "@/core/compare";
 import { NO_CORRECTIONS, type Analysis, type Finding, type HouseRules, type RunResults } from "@/core/measurement";
 import { readingsOf } from "@/core/procedures/catalogue";
 import type { ClaimVerdict, EvidenceRun, EvidenceSample, VerdictWord } from "@/core/verdicts";
 import { overRuns } from "@/core/verdicts/over-runs";
-import { movedResults, type MovedResult, type MovedVerdict } from "@/core/verdicts/moved";
-import { database } from "@/storage/database";
-import { derivedWritten, keep, keptValue, keptBefore, workBegins } from "@/storage/derived";
-import { announce } from "@/storage/notices";
+import { movedResults, type MovedResult } from "@/core/verdicts/moved";
+import type { DerivedEntry } from "@/storage/database";
+import { keep, keptEntries, keptEntry, keptValue, workBegins } from "@/storage/derived";
 import { ofBoard, record } from "@/storage/queries";
 import { NO_RESULTS, type Compute } from "./compute";
 import { runDossier, type RunDossier } from "./run-dossier";
 import { rulesOf } from "./rules";
-import { analysisStamp, columnStamp, onlyVersionsDiffer, resultsStamp, summaryStamp } from "./stamps";
+import { analysisStamp, resultsStamp } from "./stamps";
 
 export interface BoardDossier {
   readonly board: BoardRecord;
@@ -35,13 +33,23 @@ export interface KeptResults extends RunResults {
   readonly moved?: readonly MovedResult[];
 }
 
+const resultsKey = (run: RunRecord): string => `run:${run.id}`;
+
 /** Results of a run from the cache where they are still good, else worked out and kept. */
 export async function resultsOf(compute: Compute, run: RunRecord): Promise<KeptResults> {
-  const stamp = resultsStamp(run.procedure);
-  const [key, since] = [`run:${run.id}`, workBegins()];
-  const cached = await keptValue<KeptResults>(key, stamp);
-  if (cached) return cached;
-  const before = await keptBefore(key);
+  const since = workBegins();
+  return resultsWith(compute, run, await keptEntry(resultsKey(run)), since);
+}
+
+/** The same where it was read already what was kept before. */
+async function resultsWith(
+  compute: Compute,
+  run: RunRecord,
+  before: DerivedEntry | undefined,
+  since: number,
+): Promise<KeptResults> {
+  const [key, stamp] = [resultsKey(run), resultsStamp(run.procedure)];
+  if (before?.stamp === stamp) return before.value as KeptResults;
   const d = readingsOf(run.procedure) === "trace" ? await runDossier(compute, run.id) : null;
   const { findings, notStated = [] } =
     readingsOf(run.procedure) !== "trace"
@@ -54,7 +62,7 @@ export async function resultsOf(compute: Compute, run: RunRecord): Promise<KeptR
   const old = before?.value as Partial<KeptResults> | undefined;
   const moved = before && old?.findings && before.stamp !== stamp ? movedResults(old.findings, findings) : [];
   const results: KeptResults = { findings, notStated, ...(moved.length ? { moved } : {}) };
-  keep([{ key, stamp, value: results }], since);
+  compute.keep([{ key, stamp, value: results }], since);
   return results;
 }
 
@@ -131,52 +139,13 @@ export async function logAnalysis(compute: Compute, d: RunDossier): Promise<Anal
   const cached = await keptValue<Analysis>(key, stamp);
   if (cached) return cached;
   const value = await compute.log(d);
-  keep([{ key, stamp, value }], since);
+  compute.keep([{ key, stamp, value }], since);
   return value;
 }
 
 /** Keeps an analysis that was worked out as a log came in. */
 export function keepLogAnalysis(run: RunRecord, rows: number, value: Analysis): void {
   keep([{ key: `analysis:${run.id}`, stamp: logStamp(run, rows, NO_CORRECTIONS, []), value }], workBegins());
-}
-
-async function plainResults(
-  compute: Compute,
-  run: RunRecord,
-  into: Map<string, readonly MovedResult[]>,
-): Promise<RunResults> {
-  const { moved, ...results } = await resultsOf(compute, run);
-  if (moved) into.set(run.id, moved);
-  return results;
-}
-
-/** Notes what a better analysis moved: it is shown no more. */
-export async function noteMoved(compute: Compute, board: BoardRecord, runs: readonly RunRecord[]): Promise<void> {
-  const since = workBegins();
-  const [summary, ...results] = await Promise.all([
-    boardSummary(compute, board),
-    ...runs.map((run) => resultsOf(compute, run)),
-  ]);
-  const { moved: _moved, ...plain } = summary;
-  void _moved;
-  keep(
-    [
-      { key: `board:${board.id}`, stamp: summaryStamp(await rulesOf(board.notebookId)), value: plain },
-      ...runs.flatMap((r, k) => {
-        const { moved, ...rest } = results[k] as KeptResults;
-        return moved ? [{ key: `run:${r.id}`, stamp: resultsStamp(r.procedure), value: rest }] : [];
-      }),
-    ],
-    since,
-  );
-  await derivedWritten();
-  announce({
-    notebookId: board.notebookId,
-    records: [],
-    ids: [board.id],
-    kinds: ["derived"],
-    runs: runs.map((r) => r.id),
-  });
 }
 
 /** What of a run's set-up its sample's results over several runs rest on. */
@@ -187,6 +156,7 @@ const settingOf = (r: RunRecord): Pick<EvidenceRun, "ratedLoad" | "programme"> =
 
 /** A board with its claims judged from every run that counts. */
 export async function boardDossier(compute: Compute, boardId: string): Promise<BoardDossier | null> {
+  const since = workBegins();
   const board = await record("board", boardId);
   if (!board) return null;
   const [claims, samples, runs, rules] = await Promise.all([
@@ -195,8 +165,15 @@ export async function boardDossier(compute: Compute, boardId: string): Promise<B
     ofBoard(boardId, "run"),
     rulesOf(board.notebookId),
   ]);
+  const before = await keptEntries(runs.map(resultsKey));
+  const keptOf = new Map(runs.map((r, k) => [r.id, before[k]]));
   const evidence: EvidenceSample[] = [];
   const moved = new Map<string, readonly MovedResult[]>();
+  const plainResults = async (r: RunRecord): Promise<RunResults> => {
+    const { moved: own, ...results } = await resultsWith(compute, r, keptOf.get(r.id), since);
+    if (own) moved.set(r.id, own);
+    return results;
+  };
   for (const s of samples) {
     const own = runs.filter((r) => r.sampleId === s.id && r.state !== "prepared");
     evidence.push(
@@ -216,7 +193,7 @@ export async function boardDossier(compute: Compute, boardId: string): Promise<B
             setAside: r.setAside ?? null,
             modifiedFunctions: r.pinned.modifiedFunctions,
             ...settingOf(r),
-            ...(await plainResults(compute, r, moved)),
+            ...(await plainResults(r)),
           })),
         ),
       }),
@@ -233,122 +210,4 @@ export async function boardDossier(compute: Compute, boardId: string): Promise<B
     moved,
     verdicts: new Map(verdicts.map((v) => [v.claimId, v])),
   };
-}
-
-/** What a list of boards shows of one: a small summary, kept until something under it changes. */
-export interface BoardSummary {
-  readonly verdicts: Readonly<Record<string, number>>;
-  /** Verdicts that rest on the simulated bench alone, and those beside which two runs disagree. */
-  readonly simulated: number;
-  readonly disagree: number;
-  readonly claims: number;
-  readonly samples: number;
-  /** Claim → its verdict. */
-  readonly words: Readonly<Record<string, VerdictWord>>;
-  /** Verdicts that a better analysis moved, until that is noted. */
-  readonly moved?: readonly MovedVerdict[];
-  readonly runs: readonly {
-    readonly id: string;
-    readonly title: string;
-    readonly state: RunRecord["state"];
-    readonly procedure: string;
-  }[];
-}
-
-export async function boardSummary(compute: Compute, board: BoardRecord): Promise<BoardSummary> {
-  const [key, since] = [`board:${board.id}`, workBegins()];
-  const rules = await rulesOf(board.notebookId);
-  const stamp = summaryStamp(rules);
-  const cached = await keptValue<BoardSummary>(key, stamp);
-  if (cached) return cached;
-  const before = await keptBefore(key);
-  const d = await boardDossier(compute, board.id);
-  const verdicts: Record<string, number> = {};
-  for (const v of d?.verdicts.values() ?? []) verdicts[v.word] = (verdicts[v.word] ?? 0) + 1;
-  const words = Object.fromEntries([...(d?.verdicts.values() ?? [])].map((v) => [v.claimId, v.word]));
-  const old = before?.value as Partial<BoardSummary> | undefined;
-  // Whatever changed a record deleted what was kept: what differs under other versions alone, a better analysis moved.
-  const moved =
-    before && old?.words && onlyVersionsDiffer(before.stamp, stamp)
-      ? [
-          ...(old.moved ?? []),
-          ...Object.entries(words).flatMap(([claimId, to]): MovedVerdict[] =>
-            old.words?.[claimId] && old.words[claimId] !== to ? [{ claimId, from: old.words[claimId], to }] : [],
-          ),
-        ]
-      : [];
-  const summary: BoardSummary = {
-    verdicts,
-    words,
-    ...(moved.length ? { moved } : {}),
-    simulated: [...(d?.verdicts.values() ?? [])].filter((v) => v.simulated).length,
-    disagree: [...(d?.verdicts.values() ?? [])].filter((v) => v.disagree).length,
-    claims: d?.claims.length ?? 0,
-    samples: d?.samples.length ?? 0,
-    runs: (d?.runs ?? []).map((r) => ({ id: r.id, title: r.title, state: r.state, procedure: r.procedure })),
-  };
-  keep([{ key, stamp, value: summary }], since);
-  return summary;
-}
-
-/** The summaries of a notebook's boards that are still good, by board; read in one go. */
-export async function keptSummaries(notebookId: string): Promise<Map<string, BoardSummary>> {
-  const [rules, found] = await Promise.all([
-    rulesOf(notebookId),
-    (await database()).getAll("derived", IDBKeyRange.bound("board:", "board;", false, true)),
-  ]);
-  const stamp = summaryStamp(rules);
-  return new Map(
-    found.flatMap((k) => (k.stamp === stamp ? [[k.key.slice("board:".length), k.value as BoardSummary]] : [])),
-  );
-}
-
-/** The columns of a notebook's comparison that are still good, by board; read in one go, so that a thousand are there at once. */
-export async function keptColumns(notebookId: string): Promise<Map<string, PackedColumn>> {
-  const [rules, found] = await Promise.all([
-    rulesOf(notebookId),
-    (await database()).getAll("derived", IDBKeyRange.bound("column:", "column;", false, true)),
-  ]);
-  const stamp = columnStamp(rules);
-  return new Map(
-    found.flatMap((k) => (k.stamp === stamp ? [[(k.value as PackedColumn).boardId, k.value as PackedColumn]] : [])),
-  );
-}
-
-/** What a comparison shows of one board: the numbers it compares by, and its cells. */
-export interface ComparedBoard {
-  readonly column: PackedColumn;
-  readonly cells: BoardColumn["cells"];
-}
-
-/** A board's column of the comparison, kept until something under it changes. */
-export async function comparedBoard(compute: Compute, board: BoardRecord): Promise<ComparedBoard> {
-  const since = workBegins();
-  const stamp = columnStamp(await rulesOf(board.notebookId));
-  const [column, cells] = await Promise.all([
-    keptValue<PackedColumn>(`column:${board.id}`, stamp),
-    keptValue<BoardColumn["cells"]>(`cells:${board.id}`, stamp),
-  ]);
-  if (column && cells) return { column, cells };
-  const d = await boardDossier(compute, board.id);
-  const { boardColumn, claimMarks, packColumn } = await import("@/core/compare");
-  const { title, functions } = d?.board ?? board;
-  const whole = boardColumn({
-    boardId: board.id,
-    title,
-    functions,
-    claims: d?.claims ?? [],
-    verdicts: d?.verdicts ?? new Map(),
-    evidence: d?.evidence ?? [],
-  });
-  const made: ComparedBoard = {
-    column: packColumn(whole, claimMarks(d?.claims ?? [], d?.verdicts ?? new Map())),
-    cells: whole.cells,
-  };
-  const entries = [
-    { key: `column:${board.id}`, stamp, value: made.column },
-    { key: `cells:${board.id}`, stamp, value: made.cells },
-  ];
-  keep(entries, since);
-  return made;
 }

@@ -1,13 +1,10 @@
-import type { Compute } from "./compute";
+import type { Compute, KeptCandidate } from "./compute";
 import type { BoardRecord, ClaimRecord, NeedRecord } from "@/core/files/records";
 import type { Candidate } from "@/core/need";
-import type { EvidenceSample } from "@/core/verdicts";
-import { boardDossier } from "./board-dossier";
 import { rulesOf } from "./rules";
 import { database } from "@/storage/database";
-import { keep, workBegins } from "@/storage/derived";
 import { boards, ofKind } from "@/storage/queries";
-import { columnStamp } from "./stamps";
+import { candidateStamp } from "./stamps";
 
 /** What weighing looks at besides what a need names: the life of a cell, the charge current, what stands behind an added board. */
 const ALWAYS = [
@@ -22,22 +19,6 @@ const ALWAYS = [
   "protect.over-discharge-voltage",
 ];
 
-/** What is kept of a board for weighing it: of its evidence only what is looked at, without the readings behind it. */
-interface KeptCandidate {
-  readonly boardId: string;
-  readonly evidence: readonly EvidenceSample[];
-}
-
-const slim = (evidence: readonly EvidenceSample[], wanted: ReadonlySet<string>): EvidenceSample[] =>
-  evidence.map((s) => ({
-    ...s,
-    runs: s.runs.map((r) => ({
-      ...r,
-      findings: r.findings.filter((f) => wanted.has(f.characteristic)).map((f) => ({ ...f, points: [], budget: [] })),
-      ...(r.notStated ? { notStated: r.notStated.filter((x) => wanted.has(x.characteristic)) } : {}),
-    })),
-  }));
-
 /**
  * Every board of a notebook as it is weighed against needs. What is kept of all is read at once; the rest is worked out, `progress` is
  * told how many of how many are there.
@@ -48,7 +29,6 @@ export async function candidatesOf(
   needs: readonly NeedRecord[],
   progress: (done: number, of: number) => void,
 ): Promise<Candidate[]> {
-  const since = workBegins();
   const wanted = [
     ...new Set([
       ...ALWAYS,
@@ -61,7 +41,7 @@ export async function candidatesOf(
     rulesOf(notebookId),
     (await database()).getAll("derived", IDBKeyRange.bound("candidate:", "candidate;", false, true)),
   ]);
-  const stamp = `${columnStamp(rules)}|${wanted.join(",")}`;
+  const stamp = candidateStamp(rules, wanted);
   const summaries = new Map(
     found.flatMap((k) =>
       k.stamp === stamp ? [[(k.value as KeptCandidate).boardId, k.value as KeptCandidate] as const] : [],
@@ -69,15 +49,9 @@ export async function candidatesOf(
   );
   const claimsOf = new Map<string, ClaimRecord[]>();
   for (const c of claims) claimsOf.set(c.boardId, [...(claimsOf.get(c.boardId) ?? []), c]);
-  const names = new Set(wanted);
   let done = 0;
   const worked = async (b: BoardRecord): Promise<KeptCandidate> => {
-    const summary = summaries.get(b.id);
-    const value = summary ?? {
-      boardId: b.id,
-      evidence: slim((await boardDossier(compute, b.id))?.evidence ?? [], names),
-    };
-    if (!summary) keep([{ key: `candidate:${b.id}`, stamp, value }], since);
+    const value = summaries.get(b.id) ?? (await compute.ofBoard("candidate", b.id, wanted));
     progress(++done, all.length);
     return value;
   };

@@ -1,7 +1,10 @@
 import type { Claim } from "@/core/claims";
 import type { AnnotationRecord, PointRecord, RunRecord } from "@/core/files/records";
 import type { Analysis, Answer, Corrections, HouseRules, Point, RunResults, TraceEvent } from "@/core/measurement";
-import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";
+import type { BoardColumn, PackedColumn } from "@/core/compare";
+import type { ClaimVerdict, EvidenceSample, VerdictWord } from "@/core/verdicts";
+import type { MovedVerdict } from "@/core/verdicts/moved";
+import type { DerivedEntry } from "@/storage/database";
 import type { TraceExtent } from "@/storage/traces";
 
 /** A run with its readings and the layers over them. */
@@ -21,6 +24,46 @@ export interface RunDossier {
   readonly corrections: Corrections;
 }
 
+/** What a list of boards shows of one: a small summary, kept until something under it changes. */
+export interface BoardSummary {
+  readonly verdicts: Readonly<Record<string, number>>;
+  /** Verdicts that rest on the simulated bench alone, and those beside which two runs disagree. */
+  readonly simulated: number;
+  readonly disagree: number;
+  readonly claims: number;
+  readonly samples: number;
+  /** Claim → its verdict. */
+  readonly words: Readonly<Record<string, VerdictWord>>;
+  /** Verdicts that a better analysis moved, until that is noted. */
+  readonly moved?: readonly MovedVerdict[];
+  readonly runs: readonly {
+    readonly id: string;
+    readonly title: string;
+    readonly state: RunRecord["state"];
+    readonly procedure: string;
+  }[];
+}
+
+/** What a comparison shows of one board: the numbers it compares by, and its cells. */
+export interface ComparedBoard {
+  readonly column: PackedColumn;
+  readonly cells: BoardColumn["cells"];
+}
+
+/** What is kept of a board for weighing it: of its evidence only what is looked at, without the readings behind it. */
+export interface KeptCandidate {
+  readonly boardId: string;
+  readonly evidence: readonly EvidenceSample[];
+}
+
+/** What is worked out of a whole board, what it is asked with, and what it gives. */
+export interface BoardWork {
+  summary: { readonly ask: null; readonly give: BoardSummary };
+  compared: { readonly ask: null; readonly give: ComparedBoard };
+  /** Asked with the characteristics that are looked at, in alphabetical order. */
+  candidate: { readonly ask: readonly string[]; readonly give: KeptCandidate };
+}
+
 /** What is worked out from stored records, wherever that is best done: whoever opens a dossier hands it in. */
 export interface Compute {
   /** What was found in a run, be it of points, answers or a log, and why the rest was not. */
@@ -34,6 +77,10 @@ export interface Compute {
     evidence: readonly EvidenceSample[],
     rules: HouseRules,
   ): Promise<readonly ClaimVerdict[]>;
+  /** Something of a whole board, worked out from its runs and kept together with what was found in them. */
+  ofBoard<K extends keyof BoardWork>(what: K, boardId: string, ask: BoardWork[K]["ask"]): Promise<BoardWork[K]["give"]>;
+  /** Keeps what was being worked out since `since`. */
+  keep(entries: readonly DerivedEntry[], since: number): void;
   /** Stores the log of an imported run whose chunks are not here yet; whether it is there then. */
   storeLog(run: RunRecord): Promise<boolean>;
 }

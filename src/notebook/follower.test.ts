@@ -21,7 +21,7 @@ import {
   type RunDossier,
 } from ".";
 import { boards, change, edit, listen, newId, now, remove, undo } from "@/storage";
-import { analyseRun } from "./analysis";
+import { analyseRun } from "./analyse-run";
 import { computedBy } from "@/testing/compute";
 import { HERE as compute } from "./here";
 import { closeDatabase } from "@/storage/database";

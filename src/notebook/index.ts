@@ -1,21 +1,15 @@
 export {
   boardDossier,
-  boardSummary,
-  comparedBoard,
   findingsUnder,
   flipsIf,
   keepLogAnalysis,
-  keptColumns,
-  keptSummaries,
   logAnalysis,
-  noteMoved,
   resultsOf,
   type BoardDossier,
-  type BoardSummary,
-  type ComparedBoard,
   type Flip,
 } from "./board-dossier";
-export { type Compute } from "./compute";
+export { boardSummary, comparedBoard, keptColumns, keptSummaries, noteMoved } from "./board-kept";
+export { type BoardSummary, type ComparedBoard, type Compute } from "./compute";
 export { candidatesOf } from "./candidates";
 export { assumeOrdinaryMeters } from "./assume";
 export { freeName, namingIn, nextSampleName, runTitlesOf, titlesOf } from "./naming";

@@ -3,7 +3,7 @@ import { packedDemo } from "@/testing/demo";
 import type { BoardId, RunRecord } from "@/core/files/records";
 import { computedBy } from "@/testing/compute";
 import { appendChunk, change, chunked, edit, ofKind } from "@/storage";
-import { analyseRun } from "./analysis";
+import { analyseRun } from "./analyse-run";
 import { closeDatabase } from "@/storage/database";
 import { closeNotices } from "@/storage/notices";
 import { programmeOf } from "./programmed";

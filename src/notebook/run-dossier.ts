@@ -67,9 +67,9 @@ export class RunFollower {
     readonly runId: string,
   ) {}
 
-  /** Reads the run whole. The readings of an imported run come from its file through its mapping, each time anew. */
-  async read(): Promise<RunDossier | null> {
-    this.run = await record("run", this.runId);
+  /** Reads the run whole. The readings of an imported run come from its file through its mapping, each time anew; its record is `known` where it has just been read. */
+  async read(known?: RunRecord): Promise<RunDossier | null> {
+    this.run = known ?? (await record("run", this.runId));
     this.points.clear();
     this.annotations.clear();
     this.answers.clear();
@@ -165,6 +165,10 @@ function pointOf(r: PointRecord): Point {
   pointCache.set(r, point);
   return point;
 }
+
+/** Reads a run whole, once, whose record has just been read. */
+export const dossierOf = (compute: Compute, run: RunRecord): Promise<RunDossier | null> =>
+  new RunFollower(compute, run.id).read(run);
 
 /** Reads a run whole, once. */
 export const runDossier = (compute: Compute, runId: string): Promise<RunDossier | null> =>

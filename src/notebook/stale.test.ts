@@ -14,7 +14,7 @@ import {
   runDossier,
 } from ".";
 import { appendChunk, boards, change, chunked, edit, ofKind } from "@/storage";
-import { analyseRun } from "./analysis";
+import { analyseRun } from "./analyse-run";
 import { computedBy } from "@/testing/compute";
 import { closeDatabase } from "@/storage/database";
 import { derivedWritten } from "@/storage/derived";

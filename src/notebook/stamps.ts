@@ -37,6 +37,10 @@ export const summaryStamp = (rules: HouseRules): string => `${judged()}|${JSON.s
 export const columnStamp = (rules: HouseRules): string =>
   `${judged()}, comparing ${COMPARING_VERSION}|${JSON.stringify(rules)}`;
 
+/** Stamp of what is kept of a board for weighing it by these characteristics. */
+export const candidateStamp = (rules: HouseRules, wanted: readonly string[]): string =>
+  `${columnStamp(rules)}|${wanted.join(",")}`;
+
 /** Whether two stamps differ in versions alone. */
 export function onlyVersionsDiffer(a: string, b: string): boolean {
   const parts = (s: string): readonly [string, string] => [s.slice(0, s.indexOf("|")), s.slice(s.indexOf("|"))];

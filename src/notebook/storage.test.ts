@@ -21,7 +21,7 @@ import {
   undo,
   type ChangeNotice,
 } from "@/storage";
-import { analyseRun } from "./analysis";
+import { analyseRun } from "./analyse-run";
 import { closeDatabase, database } from "@/storage/database";
 import { derivedWritten } from "@/storage/derived";
 import { closeNotices } from "@/storage/notices";

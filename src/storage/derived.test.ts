@@ -2,7 +2,7 @@ import "fake-indexeddb/auto";
 import type { BoardId, NotebookId, StoredRecord } from "@/core/files/records";
 import { change, edit, newId, now } from ".";
 import { closeDatabase, database } from "./database";
-import { derivedWritten, keep, keptValue, outdate, workBegins } from "./derived";
+import { changesSoFar, derivedWritten, keep, keptValue, outdate, workBegins, writeKept } from "./derived";
 import { closeNotices, listen } from "./notices";
 
 // As in a page: changes of other tabs are listened to.
@@ -98,4 +98,39 @@ test("what was being worked out while another tab changed something is missed; w
   keep([entry("run:e", "new")], workBegins());
   await derivedWritten();
   expect(await onDisk("run:e")).toBe("new");
+});
+
+test("what another thread worked out is written unless a change outdated it meanwhile; of long-gone changes nobody can tell, so nothing is", async () => {
+  const entries = [entry("run:g", "found"), entry("board:g", "found")];
+  const titles = new Map<string, string>();
+  const rename = (id: string, title: string) => {
+    const was = titles.get(id);
+    titles.set(id, title);
+    return change("rename", [was ? edit(board(id, was), board(id, title)) : board(id, title)]);
+  };
+  const since = await changesSoFar();
+  await rename("other", "Reed");
+  await writeKept(entries, since);
+  expect([await onDisk("run:g"), await onDisk("board:g")]).toEqual(["found", "found"]);
+
+  await rename("g", "Reed");
+  expect(await onDisk("board:g")).toBeUndefined();
+  await writeKept([entry("run:g", "again"), entry("board:g", "again")], since);
+  expect([await onDisk("run:g"), await onDisk("board:g")]).toEqual(["again", undefined]);
+
+  // More changes than are told one by one.
+  for (let k = 0; k < 100; k++) await rename("other", `Reed ${k}`);
+  await writeKept([entry("run:g", "late")], since);
+  expect(await onDisk("run:g")).toBe("again");
+  await writeKept([entry("run:g", "new")], await changesSoFar());
+  expect(await onDisk("run:g")).toBe("new");
+
+  // One that outdates more keys than are told.
+  const before = await changesSoFar();
+  await change(
+    "many",
+    Array.from({ length: 80 }, (_, k) => board(`many-${k}`, "Reed")),
+  );
+  await writeKept([entry("run:g", "late")], before);
+  expect(await onDisk("run:g")).toBe("new");
 });

@@ -1,5 +1,6 @@
 import type { RunRecord, StoredRecord } from "@/core/files/records";
 import type { IDBPTransaction } from "idb";
+import { highest } from "@/core/quantities/extremes";
 import { database, type DerivedEntry, type DatabaseSchema } from "./database";
 import { announce, listen } from "./notices";
 
@@ -42,13 +43,25 @@ export function outdate(keys: readonly string[]): void {
 const stillGood = (key: string, since: number): boolean => since >= floor && since >= (outdatedAt.get(key) ?? 0);
 
 /** What was kept under a key, under whatever stamp: an older version's, say, to tell what has moved since. */
-export const keptBefore = async (key: string): Promise<DerivedEntry | undefined> =>
-  (await database()).get("derived", key);
+export async function keptEntry(key: string): Promise<DerivedEntry | undefined> {
+  const soon = waiting.get(key);
+  return soon && stillGood(key, soon.since) ? soon.entry : (await database()).get("derived", key);
+}
+
+/** What was kept under each of these keys, in their order, read in one go. */
+export async function keptEntries(keys: readonly string[]): Promise<(DerivedEntry | undefined)[]> {
+  const { store } = (await database()).transaction("derived");
+  return Promise.all(
+    keys.map((key) => {
+      const soon = waiting.get(key);
+      return soon && stillGood(key, soon.since) ? soon.entry : store.get(key);
+    }),
+  );
+}
 
 /** What was kept under a key with this stamp; undefined where there is none. */
 export async function keptValue<T>(key: string, stamp: string): Promise<T | undefined> {
-  const soon = waiting.get(key);
-  const newest = soon && stillGood(key, soon.since) ? soon.entry : await (await database()).get("derived", key);
+  const newest = await keptEntry(key);
   return newest?.stamp === stamp ? (newest.value as T) : undefined;
 }
 
@@ -81,6 +94,56 @@ async function write(): Promise<void> {
 /** Resolves when all that was to be kept is written. */
 export async function derivedWritten(): Promise<void> {
   while (writing) await writing;
+}
+
+/*
+ * A worker can't be told in time what a page changes. So each change says in the database itself what it outdates, in its own transaction;
+ * whoever writes what was worked out elsewhere looks there, in the transaction that writes.
+ */
+
+/** Key under which it stands; nothing else has a key without a colon. */
+const OUTDATED = "outdated";
+/** The last changes that are told one by one, and the most keys that one of them is told by: beyond it outdates all that was begun before. */
+const CHANGES_TOLD = 100;
+const KEYS_TOLD = 300;
+
+interface Outdated {
+  /** Changes counted from the first. */
+  readonly count: number;
+  /** Nothing that was begun after fewer changes than these is good. */
+  readonly floor: number;
+  readonly told: readonly { readonly change: number; readonly keys: readonly string[] }[];
+}
+const NEVER: Outdated = { count: 0, floor: 0, told: [] };
+
+/** As much of the store as is needed, whatever else its transaction spans. */
+interface DerivedStore {
+  get(key: string): Promise<DerivedEntry | undefined>;
+  put(entry: DerivedEntry): Promise<string>;
+}
+const outdatedIn = (entry: DerivedEntry | undefined): Outdated => (entry?.value as Outdated | undefined) ?? NEVER;
+
+/** Says in the database that what was being worked out under these keys is out of date; in the transaction that deletes it. */
+export async function tellOutdated(store: DerivedStore, keys: readonly string[]): Promise<void> {
+  const last = outdatedIn(await store.get(OUTDATED));
+  const count = last.count + 1;
+  const all = [...last.told, { change: count, keys }];
+  const told = keys.length > KEYS_TOLD ? [] : all.slice(-CHANGES_TOLD);
+  const floor = keys.length > KEYS_TOLD ? count : highest([last.floor, (told[0]?.change ?? 1) - 1]);
+  await store.put({ key: OUTDATED, stamp: "", value: { count, floor, told } satisfies Outdated });
+}
+
+/** Changes so far: read before anything is worked out that another thread than the page will write. */
+export const changesSoFar = async (): Promise<number> =>
+  outdatedIn(await (await database()).get("derived", OUTDATED)).count;
+
+/** Writes what was being worked out since so many changes, but what a change outdated meanwhile. */
+export async function writeKept(entries: readonly DerivedEntry[], since: number): Promise<void> {
+  if (entries.length === 0) return;
+  const tx = (await database()).transaction("derived", "readwrite");
+  const { floor, told } = outdatedIn(await tx.store.get(OUTDATED));
+  const gone = new Set(told.flatMap((t) => (t.change > since ? t.keys : [])));
+  await Promise.all([...entries.flatMap((e) => (since < floor || gone.has(e.key) ? [] : [tx.store.put(e)])), tx.done]);
 }
 
 /** Keys under which results of a run, and of a board, are kept. */
@@ -117,6 +180,6 @@ export async function forgetDerived(
   const derived = tx.objectStore("derived");
   const keys = [...[...runs].flatMap(runKeys), ...[...boards].flatMap(boardKeys)];
   outdate(keys);
-  await Promise.all(keys.map((k) => derived.delete(k)));
+  await Promise.all([...keys.map((k) => derived.delete(k)), keys.length ? tellOutdated(derived, keys) : null]);
   return [...runs];
 }

@@ -1,7 +1,7 @@
 import type { PhotoRecord, StoredRecord } from "@/core/files/records";
 import { dropRecords } from "./drop-records";
 import { database } from "./database";
-import { boardKeys, runKeys } from "./derived";
+import { boardKeys, runKeys, tellOutdated } from "./derived";
 import { announceNotebook } from "./notices";
 import { meta, record, setMeta } from "./queries";
 
@@ -62,8 +62,9 @@ export async function removeNotebook(notebookId: string): Promise<void> {
   const tx = db.transaction(["chunks", "contents", "derived", "meta"], "readwrite");
   for (const id of runs) void tx.objectStore("chunks").delete(IDBKeyRange.bound([id], [id, []]));
   for (const id of files) void tx.objectStore("contents").delete(id);
-  for (const key of [...runs.flatMap(runKeys), ...boards.flatMap(boardKeys)])
-    void tx.objectStore("derived").delete(key);
+  const keys = [...runs.flatMap(runKeys), ...boards.flatMap(boardKeys)];
+  for (const key of keys) void tx.objectStore("derived").delete(key);
+  void tellOutdated(tx.objectStore("derived"), keys);
   void tx.objectStore("meta").delete(`archived:${notebookId}`);
   await tx.done;
   await dropJournal(notebookId);

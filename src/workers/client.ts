@@ -37,10 +37,11 @@ const ONCE: ReadonlySet<TaskName> = new Set<TaskName>([
 
 /**
  * A worker of one's own. An ask fails alone: where it is cancelled, takes too long, or its worker dies under it twice, the worker is
- * ended, since a computation can't be interrupted otherwise, and whatever else waits is asked of a new one.
+ * ended, since a computation can't be interrupted otherwise, and whatever else waits is asked of a new one. `judges` says that it will
+ * judge boards, so that what that takes is fetched with it.
  */
 // eslint-disable-next-line max-lines-per-function -- a closure over one worker and what waits for it: taken apart, its parts would hand all of it to each other
-export function openWorker(): WorkerClient {
+export function openWorker(judges = false): WorkerClient {
   let worker: Worker | null = null;
   let next = 1;
   let watchdog: ReturnType<typeof setTimeout> | null = null;
@@ -114,7 +115,9 @@ export function openWorker(): WorkerClient {
     again();
   };
   const start = (): Worker => {
-    const w = new Worker(new URL("./entry.worker.ts", import.meta.url), { type: "module" });
+    const w = judges
+      ? new Worker(new URL("./judging.worker.ts", import.meta.url), { type: "module" })
+      : new Worker(new URL("./entry.worker.ts", import.meta.url), { type: "module" });
     w.onmessage = ({ data }: MessageEvent<FromWorker>) => {
       const entry = waiting.get(data.id);
       if ("progress" in data) {
@@ -170,7 +173,7 @@ export function openWorker(): WorkerClient {
 
 let shared: WorkerClient | null = null;
 /** One worker for short computations, started when first asked. */
-export const computing = (): WorkerClient => (shared ??= openWorker());
+export const computing = (): WorkerClient => (shared ??= openWorker(warmed));
 
 let warmed = false;
 /** Starts both shared workers once and has them load every procedure: said by a page that is about to work out many runs. */
@@ -182,7 +185,7 @@ export function workersAhead(): void {
 
 let logs: WorkerClient | null = null;
 /** The worker that reads logs and holds the one that is looked at; it may be busy for seconds. */
-export const readingLogs = (): WorkerClient => (logs ??= openWorker());
+export const readingLogs = (): WorkerClient => (logs ??= openWorker(warmed));
 
 let background = 0;
 /**
@@ -192,8 +195,12 @@ let background = 0;
 export function workingInBackground(): () => void {
   background++;
   if (logs?.pending() === 0) {
-    logs.close();
+    const idle = logs;
     logs = null;
+    void idle
+      .ask("settle", null)
+      .catch(() => undefined)
+      .then(() => idle.close());
   }
   let over = false;
   return () => {

@@ -1,5 +1,6 @@
-import type { Compute } from "@/notebook/compute";
+import type { BoardWork, Compute } from "@/notebook/compute";
 import { readingsIn, type RunDossier } from "@/notebook/run-dossier";
+import { keep } from "@/storage/derived";
 import { computing, lessBusy, readingLogs } from "./client";
 
 const logAsk = ({ run, log, marks, corrections }: RunDossier) => ({
@@ -21,6 +22,9 @@ export const compute: Compute = {
         }),
   stored: ({ id }) => lessBusy().ask("stored-results", { runId: id }),
   log: (d) => readingLogs().ask("log-analysis", logAsk(d)),
+  ofBoard: async <K extends keyof BoardWork>(what: K, boardId: string, ask: BoardWork[K]["ask"]) =>
+    (await lessBusy().ask("of-board", { what, boardId, ask })) as BoardWork[K]["give"],
+  keep,
   verdicts: (claims, evidence, rules) => computing().ask("verdicts", { claims, evidence, rules }),
   storeLog: ({ id, source }) => readingLogs().ask("log-store", { run: { id, source } }),
 };

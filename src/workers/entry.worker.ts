@@ -1,28 +1,3 @@
-import type { FromWorker, TaskName, ToWorker } from "./protocol";
-import { writeUncertaintiesTo } from "@/core/quantities/format";
-import { STORAGE_FULL } from "@/storage/full";
-import { TASKS } from "./tasks";
+import { serve } from "./serve";
 
-const scope = self as unknown as {
-  onmessage: ((e: MessageEvent<ToWorker>) => void) | null;
-  postMessage(m: FromWorker): void;
-};
-
-scope.onmessage = async ({ data }) => {
-  try {
-    writeUncertaintiesTo(data.digits);
-    const run = TASKS[data.task] as (ask: unknown, progress: (share: number) => void) => Promise<unknown>;
-    scope.postMessage({
-      id: data.id,
-      ok: true,
-      give: await run(data.ask, (progress) => scope.postMessage({ id: data.id, progress })),
-    });
-  } catch (e) {
-    const { name, message } = e as Error;
-    scope.postMessage({
-      id: data.id,
-      ok: false,
-      error: name === "QuotaExceededError" ? STORAGE_FULL : `${data.task satisfies TaskName}: ${message || name}`,
-    });
-  }
-};
+serve();

@@ -1,22 +1,14 @@
 import { loadProcedure } from "@/core/procedures/catalogue";
 import { analyseReadings } from "@/core/procedures/kit/offsets";
-import type { Finding, Readings, Analysis, RunResults } from "@/core/measurement";
+import type { Analysis, RunResults } from "@/core/measurement";
 import { judgeClaim } from "@/core/verdicts";
 import { openLog } from "./open-log";
-import { HERE } from "@/notebook/here";
-import { runDossier } from "@/notebook/run-dossier";
+import { HERE, sharing, workingHere } from "@/notebook/here";
+import { NO_RESULTS } from "@/notebook/compute";
+import type { DerivedEntry } from "@/storage/database";
+import { changesSoFar, writeKept } from "@/storage/derived";
+import { record } from "@/storage/queries";
 import type { Tasks } from "./protocol";
-
-/** Findings that rest on the same readings share one list of them: it is sent, stored and held once. */
-function sharing(findings: readonly Finding[]): Finding[] {
-  const lists = new Map<string, readonly string[]>();
-  return findings.map((f) => {
-    const key = f.points.join(" ");
-    const list = lists.get(key);
-    if (!list) lists.set(key, f.points);
-    return list ? { ...f, points: list } : f;
-  });
-}
 
 const resultsOf = ({ findings, notStated = [] }: Analysis): RunResults => ({ findings: sharing(findings), notStated });
 
@@ -32,12 +24,37 @@ export async function results({
 }
 
 export async function storedResults({ runId }: Tasks["stored-results"]["ask"]): Promise<RunResults> {
-  const d = await runDossier(HERE, runId);
-  const p = d ? await loadProcedure(d.run.procedure) : null;
-  if (!d || !p) return { findings: [] };
-  const readings: Readings =
-    p.readings === "answers" ? { kind: "answers", answers: d.answers } : { kind: "points", points: d.points };
-  return resultsOf(analyseReadings(p, readings, d.run.setup, d.corrections));
+  const run = await record("run", runId);
+  return run ? HERE.stored(run) : NO_RESULTS;
+}
+
+/** ms after which what was worked out is written, together with what came after it: whoever waits for verdicts does not wait for that. */
+const WRITTEN_AFTER = 500;
+/** Boards of which it is written at once, so that little is held. */
+const HELD = 6;
+let held: { readonly entries: readonly DerivedEntry[]; readonly since: number }[] = [];
+let timer: ReturnType<typeof setTimeout> | null = null;
+
+/** Writes what was worked out and not written yet. */
+export async function writeHeld(): Promise<void> {
+  if (timer) clearTimeout(timer);
+  timer = null;
+  const all = held;
+  held = [];
+  // Where it can't be written it is worked out again when it is wanted.
+  await Promise.all(all.map(({ entries, since }) => writeKept(entries, since).catch(() => undefined)));
+}
+
+/** Something of a whole board; all that was worked out for it is kept soon. */
+export async function ofBoard({ what, boardId, ask }: Tasks["of-board"]["ask"]): Promise<Tasks["of-board"]["give"]> {
+  const since = await changesSoFar();
+  const entries: DerivedEntry[] = [];
+  const here = workingHere((more) => entries.push(...more));
+  const made = await here.ofBoard(what, boardId, ask);
+  held.push({ entries, since });
+  if (held.length >= HELD) await writeHeld();
+  else timer ??= setTimeout(() => void writeHeld(), WRITTEN_AFTER);
+  return made;
 }
 
 /** What a stored log's analysis gives. */

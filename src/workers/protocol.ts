@@ -1,6 +1,7 @@
 /** Everything that is said to and by a worker: one union each way. */
 import type { Claim } from "@/core/claims";
 import type { MergePlan } from "@/core/files/archive";
+import type { BoardWork } from "@/notebook/compute";
 import type { ArchiveHead } from "@/storage/archives";
 import type { TextTable, Dialect } from "@/core/files/table";
 import type { ColumnMapping } from "@/core/files/mapping";
@@ -47,6 +48,13 @@ export interface Tasks {
   };
   /** The same of a stored run of points or answers, which the worker reads itself; null where it is not there. */
   "stored-results": { ask: { runId: string }; give: RunResults };
+  /** Something of a whole board; it and all that it rests on is kept soon after. */
+  "of-board": {
+    ask: { what: keyof BoardWork; boardId: string; ask: BoardWork[keyof BoardWork]["ask"] };
+    give: BoardWork[keyof BoardWork]["give"];
+  };
+  /** Writes at once what was to be kept soon: before its worker is ended. */
+  settle: { ask: null; give: null };
   verdicts: {
     ask: { claims: readonly Claim[]; evidence: readonly EvidenceSample[]; rules: HouseRules };
     give: readonly ClaimVerdict[];

@@ -4,6 +4,11 @@ import { analyseReadings, procedure, type Procedure } from "@/core/procedures";
 import { NO_CORRECTIONS, HOUSE_RULES, type Corrections, type Readings } from "@/core/measurement";
 import { batteryOf, measuredColumns, measuredLimits, type MeasuredModule } from "@/core/use";
 import type { AnnotationRecord, ClaimRecord, LoadRecord, PointRecord, RunRecord } from "@/core/files/records";
+import { workedOut } from "@/notebook/board-work";
+import { change, edit } from "@/storage";
+import { closeDatabase, database } from "@/storage/database";
+import { closeNotices } from "@/storage/notices";
+import { computedBy } from "@/testing/compute";
 import type { TaskName, Tasks } from "./protocol";
 import { TASKS } from "./tasks";
 
@@ -31,6 +36,11 @@ const corrections: Corrections = {
   recoveries: new Map(layers.flatMap((a) => (a.recovery ? [[a.target, a.recovery] as const] : []))),
 };
 const readings: Readings = { kind: "points", points };
+
+afterAll(async () => {
+  closeNotices();
+  await closeDatabase();
+});
 
 test("findings worked out in a worker are those worked out here", async () => {
   const here = analyseReadings(procedure(run.procedure) as Procedure, readings, run.setup, corrections).findings;
@@ -84,6 +94,29 @@ test("verdicts come back a claim, in the order asked", async () => {
     "meets",
     ...Array<string>(11).fill("not measured"),
   ]);
+});
+
+test("a board is worked out in a worker as it is here, and what was found is kept, but not what a change outdated meanwhile", async () => {
+  await change("load the demo", demo, { journal: false });
+  const kept = async () => (await (await database()).getAllKeys("derived")).filter((k) => k.includes(":"));
+  const here = await workedOut(computedBy({ keep: () => undefined }), "summary", run.boardId, null);
+  expect(await kept()).toEqual([]);
+  expect(await ask("of-board", { what: "summary", boardId: run.boardId, ask: null })).toEqual(here);
+  // It is written soon: a change comes before that.
+  await change("rename", [edit(run, { ...run, title: "renamed" })]);
+  await ask("settle", null);
+  const runs = demo.filter((r) => r.kind === "run" && r.boardId === run.boardId && r.id !== run.id);
+  expect(await kept()).toEqual(
+    runs
+      .filter((r) => r.kind === "run" && r.state !== "prepared")
+      .map((r) => `run:${r.id}`)
+      .sort(),
+  );
+  await ask("of-board", { what: "compared", boardId: run.boardId, ask: null });
+  await ask("settle", null);
+  expect(await kept()).toEqual(
+    expect.arrayContaining([`run:${run.id}`, `column:${run.boardId}`, `cells:${run.boardId}`]),
+  );
 });
 
 test("boards are worked out for a load, one answer a board; without a measured sample it says so", async () => {

@@ -22,14 +22,18 @@ export const TASKS: {
   [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share: number) => void) => Promise<Tasks[K]["give"]>;
 } = {
   ahead: async () => {
-    // All at once: one after another they would be fetched one after another.
-    await Promise.all([judging(), import("@/core/procedures"), import("@/storage/database").then((m) => m.database())]);
+    await Promise.all([judging(), import("@/storage/database").then((m) => m.database())]);
     return null;
   },
   resistors: async ({ targets, volts, drawer }) =>
     (await import("@/core/procedures/load-sweep/resistors")).chooseLoads(targets, volts, drawer),
   results: async (ask) => (await judging()).results(ask),
   "stored-results": async (ask) => (await judging()).storedResults(ask),
+  "of-board": async (ask) => (await judging()).ofBoard(ask),
+  settle: async () => {
+    await (await judging()).writeHeld();
+    return null;
+  },
   verdicts: async (ask) => (await judging()).verdicts(ask),
   fits: async ({ boards, load, battery }) => {
     const { fitBoard } = await import("@/core/use/board-fit");

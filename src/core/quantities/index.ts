@@ -39,6 +39,7 @@ export {
   rectangular,
   scale,
   standardUncertainty,
+  uncertaintyOfDifference,
   subtract,
   uncertain,
   withPart,

@@ -40,8 +40,12 @@ declare const key: unique symbol;
 type SourceKey = string & { readonly [key]: true };
 const keyOf = ({ kind, role = "", id = "" }: ErrorSource): SourceKey => `${kind}|${role}|${id}` as SourceKey;
 function sourceOf(of: SourceKey): ErrorSource {
-  const [kind = "", role = "", ...id] = of.split("|");
-  return { kind: kind as ErrorKind, ...(role ? { role } : {}), ...(id.join("|") ? { id: id.join("|") } : {}) };
+  const first = of.indexOf("|");
+  const second = of.indexOf("|", first + 1);
+  const [kind, role, id] = [of.slice(0, first) as ErrorKind, of.slice(first + 1, second), of.slice(second + 1)];
+  // Written out: this is asked for every source of every result.
+  if (role) return id ? { kind, role, id } : { kind, role };
+  return id ? { kind, id } : { kind };
 }
 
 export interface Uncertain {
@@ -64,7 +68,10 @@ export const exact = (value: number): Uncertain => ({ value, parts: NONE });
  */
 export function uncertain(value: number, parts: Iterable<readonly [ErrorSource, number]>): Uncertain {
   const sums = new Map<SourceKey, number>();
-  for (const [source, u] of parts) sums.set(keyOf(source), (sums.get(keyOf(source)) ?? 0) + u);
+  for (const [source, u] of parts) {
+    const of = keyOf(source);
+    sums.set(of, (sums.get(of) ?? 0) + u);
+  }
   return { value, parts: sums };
 }
 
@@ -79,13 +86,17 @@ export const fromResolution = (step: number): number => rectangular(step / 2);
  * JCGM 100, 5.1.2 and, because sources are summed before squaring, 5.2.2.
  */
 export function propagate(value: number, terms: readonly (readonly [derivative: number, x: Uncertain])[]): Uncertain {
-  if (terms.every(([, x]) => x.parts.size === 0)) return exact(value);
-  const parts = new Map<SourceKey, number>();
+  let parts: Map<SourceKey, number> | null = null;
   for (const [derivative, x] of terms) {
-    if (derivative === 0) continue;
-    for (const [source, u] of x.parts) parts.set(source, (parts.get(source) ?? 0) + derivative * u);
+    if (derivative === 0 || x.parts.size === 0) continue;
+    if (parts) for (const [source, u] of x.parts) parts.set(source, (parts.get(source) ?? 0) + derivative * u);
+    else {
+      // Into an empty map nothing has to be looked up: an analysis comes through here some thousand times.
+      parts = new Map(x.parts);
+      if (derivative !== 1) for (const [source, u] of x.parts) parts.set(source, derivative * u);
+    }
   }
-  return { value, parts };
+  return parts ? { value, parts } : exact(value);
 }
 
 export const add = (a: Uncertain, b: Uncertain): Uncertain =>
@@ -136,6 +147,14 @@ export const ownUncertainty = (x: Uncertain): number =>
       return kind === "own" && role ? sum + u * u : sum;
     }, 0),
   );
+
+/** Standard uncertainty of a − b, with what both have in common taken out; the difference itself is not made. */
+export function uncertaintyOfDifference(a: Uncertain, b: Uncertain): number {
+  let sum = 0;
+  for (const [source, u] of a.parts) sum += (u - (b.parts.get(source) ?? 0)) ** 2;
+  for (const [source, u] of b.parts) if (!a.parts.has(source)) sum += u * u;
+  return Math.sqrt(sum);
+}
 
 /** Combined standard uncertainty u_c: root of the sum of squares over sources. */
 export function standardUncertainty(x: Uncertain): number {

@@ -1,4 +1,4 @@
-import { memo } from "react";
+import { memo, useCallback, useState } from "react";
 import { FUNCTION_LABELS } from "@/core/characteristics/functions";
 import type { BoardRecord } from "@/core/files/records";
 import type { VerdictWord } from "@/core/verdicts";
@@ -7,6 +7,7 @@ import { buttonClass } from "@/ui/button";
 import { Link } from "@/ui/link";
 import { DisagreeMark, SimulatedMark, VERDICT_TONE, VerdictShape } from "@/ui/verdict-mark";
 import { nextStep } from "./next-step";
+import type { Sight } from "./use-sight";
 
 /** What calls for somebody first. */
 const ORDER: readonly VerdictWord[] = [
@@ -23,20 +24,37 @@ export interface EntryProps {
   /** Null while it is worked out. */
   readonly summary: BoardSummary | null;
   readonly failed: string | null;
-  readonly sight: (e: HTMLElement | null) => void;
+  readonly sight: Sight;
+  /** Among the first of the list: drawn before anybody knows what is in sight. */
+  readonly first: boolean;
 }
 
-/** A board in two lines: what it is, its verdicts, its next step; drawn only where it is in sight. */
-export const BoardEntry = memo(function BoardEntry({ board, summary, failed, sight }: EntryProps) {
+/** A board in two lines: what it is, its verdicts, its next step. Until it comes near sight, its name alone. */
+export const BoardEntry = memo(function BoardEntry({ board, summary, failed, sight, first }: EntryProps) {
+  const [near, setNear] = useState(first);
+  const row = useCallback((e: HTMLElement | null) => (e ? sight(e, () => setNear(true)) : undefined), [sight]);
+  return (
+    <article
+      ref={row}
+      data-board={board.id}
+      className="contain-paint-auto grid min-h-14 border-t border-rule min-[900px]:grid-cols-[10.5rem_minmax(0,1fr)]"
+      aria-label={board.title}
+      aria-busy={!summary && !failed}
+    >
+      {near ? (
+        <Entry board={board} summary={summary} failed={failed} />
+      ) : (
+        <h2 className="px-4 py-2 text-base font-semibold min-[900px]:col-start-2 min-[900px]:px-6">{board.title}</h2>
+      )}
+    </article>
+  );
+});
+
+function Entry({ board, summary, failed }: Pick<EntryProps, "board" | "summary" | "failed">) {
   const step = summary ? nextStep(board, summary) : null;
   const finished = summary?.runs.filter((r) => r.state === "finished").length ?? 0;
   return (
-    <article
-      ref={sight}
-      data-board={board.id}
-      className="contain-paint-auto grid border-t border-rule min-[900px]:grid-cols-[10.5rem_minmax(0,1fr)]"
-      aria-label={board.title}
-    >
+    <>
       <div className="px-4 pt-2.5 text-sm text-pencil max-[899px]:order-last max-[899px]:pb-2 max-[899px]:pt-0 min-[900px]:text-right">
         {summary ? (
           <>
@@ -78,9 +96,9 @@ export const BoardEntry = memo(function BoardEntry({ board, summary, failed, sig
           ) : null}
         </div>
       </div>
-    </article>
+    </>
   );
-});
+}
 
 /** How a board's claims stand, side by side. */
 function Tally({

@@ -5,6 +5,7 @@ import { Link } from "@/ui/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import { useSession } from "@/browser/context";
+import { useLater } from "@/browser/use-later";
 import { openConflicts, useLive } from "@/storage";
 import { Button, buttonClass } from "@/ui/button";
 import { FileButton } from "@/ui/file-button";
@@ -26,25 +27,18 @@ const NewBoardDialog = dynamic(() => import("./new-board-dialog").then((m) => m.
 /** Boards from which finding one takes more than a look. */
 const MANY = 10;
 
+/** Boards that a window shows at most before it is known what is in sight. */
+const FIRST = 14;
+
 /** ms after which what nobody waits for is fetched: what is due today asks for the drawer's code. */
 const QUIET = 1500;
-
-/** False until the page has had time to answer. */
-function useLater(): boolean {
-  const [later, setLater] = useState(false);
-  useEffect(() => {
-    const id = setTimeout(() => setLater(true), QUIET);
-    return () => clearTimeout(id);
-  }, []);
-  return later;
-}
 
 /** Every board of the notebook with where it stands and the one next step. */
 export function NotebookPage() {
   const { notebook, openFiles } = useSession();
   const [adding, setAdding] = useState(() => new URLSearchParams(location.search).get("add") === "board");
   const router = useRouter();
-  const later = useLater();
+  const later = useLater(QUIET);
   const list = useSummaries(notebook.id);
   const conflicts = useLive(
     `conflicts-open-${notebook.id}`,
@@ -114,13 +108,14 @@ export function NotebookPage() {
           <NotebookFilter value={arranged} shown={shown.length} of={list.boards.length} onValue={setArranged} />
         ) : null}
       </Section>
-      {shown.map((board) => (
+      {shown.map((board, k) => (
         <BoardEntry
           key={board.id}
           board={board}
           summary={list.summaries.get(board.id) ?? null}
           failed={list.failed.get(board.id) ?? null}
           sight={sight}
+          first={k < FIRST}
         />
       ))}
       {adding ? (

@@ -1,34 +1,44 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 
+/** How far beyond the window a row counts as near: it is drawn, and its board judged, before it is scrolled to. */
+const NEAR = "300px";
+
+/** Watches a row, and says once it comes near; the answer stops it. */
+export type Sight = (e: HTMLElement, near: () => void) => () => void;
+
 /** Tells which boards are in sight, or near it. */
-export function useSight(see: ((ids: readonly string[]) => void) | null): (e: HTMLElement | null) => void {
+export function useSight(see: ((ids: readonly string[]) => void) | null): Sight {
   const observer = useRef<IntersectionObserver | null>(null);
-  const [waiting] = useState(() => new Set<HTMLElement>());
+  const [rows] = useState(() => new Map<Element, () => void>());
   useEffect(() => {
     if (!see) return;
     const near = new Set<string>();
-    const o = new IntersectionObserver((entries) => {
-      for (const e of entries) {
-        const id = (e.target as HTMLElement).dataset.board ?? "";
-        if (e.isIntersecting) near.add(id);
-        else near.delete(id);
-      }
-      see([...near]);
-    });
+    const o = new IntersectionObserver(
+      (entries) => {
+        for (const e of entries) {
+          const id = (e.target as HTMLElement).dataset.board ?? "";
+          if (e.isIntersecting) {
+            near.add(id);
+            rows.get(e.target)?.();
+          } else near.delete(id);
+        }
+        see([...near]);
+      },
+      { rootMargin: NEAR },
+    );
     observer.current = o;
-    for (const e of waiting) o.observe(e);
+    for (const e of rows.keys()) o.observe(e);
     return () => o.disconnect();
-  }, [see, waiting]);
+  }, [see, rows]);
   return useCallback(
-    (e: HTMLElement | null) => {
-      if (!e) return;
-      waiting.add(e);
+    (e, near) => {
+      rows.set(e, near);
       observer.current?.observe(e);
       return () => {
-        waiting.delete(e);
+        rows.delete(e);
         observer.current?.unobserve(e);
       };
     },
-    [waiting],
+    [rows],
   );
 }

@@ -40,7 +40,9 @@ export function useSummaries(notebookId: string): Summaries | { readonly error: 
     return { all: all.sort((a, b) => a.createdAt.localeCompare(b.createdAt)), kept };
   });
   const base = live.state === "ready" ? live.value : null;
-  const seen = useRef<readonly string[]>([]);
+  /** Null until it is told: nothing is done in the background before what is in sight. */
+  const seen = useRef<readonly string[] | null>(null);
+  const sighted = useRef<(() => void) | null>(null);
   const [made, setMade] = useState<Made | null>(null);
   useEffect(() => {
     if (!base) return;
@@ -54,41 +56,53 @@ export function useSummaries(notebookId: string): Summaries | { readonly error: 
       if (seenNow) setMade(next);
       else startTransition(() => setMade(next));
     };
-    let calm: (() => void) | null = null;
     const open = (id: string) => !summaries.has(id) && !failed.has(id) && !under.has(id);
-    const take = async (turn: number): Promise<void> => {
-      for (;;) {
-        const near = seen.current.find((id) => byId.has(id) && open(id));
-        const board = near ? byId.get(near) : base.all.find((b) => open(b.id));
-        if (gone || !board) return;
-        if (!near && turn > 0) return;
-        if (!near) calm ??= workingInBackground();
-        under.add(board.id);
-        try {
-          summaries.set(board.id, await boardSummary(compute, board));
-        } catch (e) {
-          failed.set(board.id, (e as Error).message);
-        }
-        if (gone) return;
-        under.delete(board.id);
-        if (near) flush(true);
-        else if (performance.now() - flushed > FLUSH) flush(false);
-        await new Promise((r) => setTimeout(r));
-      }
-    };
-    void Promise.all(Array.from({ length: AT_ONCE }, (_, turn) => take(turn))).then(() => {
+    let calm: (() => void) | null = null;
+    const hurry = () => {
       calm?.();
+      calm = null;
+    };
+    const work = async (board: BoardRecord, near: boolean) => {
+      under.add(board.id);
+      try {
+        summaries.set(board.id, await boardSummary(compute, board));
+      } catch (e) {
+        failed.set(board.id, (e as Error).message);
+      }
+      under.delete(board.id);
       if (gone) return;
+      if (near) flush(true);
+      else if (performance.now() - flushed > FLUSH) flush(false);
+      setTimeout(next);
+    };
+    let ended = false;
+    const next = () => {
+      if (gone || ended) return;
+      for (;;) {
+        const near = seen.current?.find((id) => byId.has(id) && open(id));
+        const board = near ? byId.get(near) : base.all.find((b) => open(b.id));
+        if (near) hurry();
+        if (!board || under.size >= (near ? AT_ONCE : 1)) break;
+        if (!near && seen.current) calm ??= workingInBackground();
+        void work(board, near !== undefined);
+      }
+      if (under.size || base.all.some((b) => open(b.id))) return;
+      ended = true;
+      hurry();
       rememberKept("notebook", failed.size === 0);
       if (summaries.size > base.kept.size || failed.size) flush(true);
-    });
+    };
+    sighted.current = next;
+    next();
     return () => {
       gone = true;
-      calm?.();
+      sighted.current = null;
+      hurry();
     };
   }, [base]);
   const see = useCallback((ids: readonly string[]) => {
     seen.current = ids;
+    sighted.current?.();
   }, []);
   if (live.state === "failed") return { error: live.message };
   if (!base) return null;

@@ -1,6 +1,6 @@
 "use client";
 
-// The few places of the header are fetched as soon as they show, unlike all other links.
+// The few places of the header are fetched before they are followed, unlike all other links.
 import Link from "next/link";
 import { Menu, Redo2, Undo2 } from "lucide-react";
 import { usePathname } from "next/navigation";
@@ -8,6 +8,7 @@ import type { ReactNode } from "react";
 import type { NotebookRecord } from "@/core/files/records";
 import { attempt, notify, undoneText } from "@/browser/notify";
 import type { Theme } from "@/browser/theme";
+import { useLater } from "@/browser/use-later";
 import { nextActs, redo, undo, useLive } from "@/storage";
 import { Key } from "@/ui/button";
 import { lastArchive } from "./notebooks";
@@ -34,6 +35,9 @@ export const nextTheme = (theme: Theme): Theme =>
   theme === "system" ? "light" : theme === "light" ? "dark" : "system";
 export const themeText = (theme: Theme): string => `Colours: ${theme}`;
 
+/** ms after which the header's places are fetched: before that the page that was asked for has the machine for itself. */
+const QUIET = 3000;
+
 export interface HeaderProps {
   readonly notebook: NotebookRecord | null;
   readonly theme: Theme;
@@ -44,6 +48,7 @@ export interface HeaderProps {
 /** Where one is, the way to anywhere else, and the way back. On a phone one row: the places are in the menu. */
 export function Header({ notebook, theme, onTheme, onOpen }: HeaderProps) {
   const path = usePathname();
+  const prefetch = useLater(QUIET) ? null : false;
   const archive = useLive(
     `archive-${notebook?.id}`,
     () => (notebook ? lastArchive(notebook.id) : Promise.resolve(null)),
@@ -52,7 +57,7 @@ export function Header({ notebook, theme, onTheme, onOpen }: HeaderProps) {
   const date = archive.state === "ready" ? archive.value : null;
   return (
     <header className="no-print mx-auto flex max-w-[80rem] items-center gap-x-4 px-4 py-2 text-sm">
-      <Link href="/" className="whitespace-nowrap text-base font-semibold tracking-tight">
+      <Link href="/" prefetch={prefetch} className="whitespace-nowrap text-base font-semibold tracking-tight">
         <span className="border-b-2 border-margin">Nimbus</span> Bench
       </Link>
       {notebook ? (
@@ -78,6 +83,7 @@ export function Header({ notebook, theme, onTheme, onOpen }: HeaderProps) {
                 <Link
                   key={href}
                   href={placeHref(href, path)}
+                  prefetch={prefetch}
                   {...(path.startsWith(href) ? { "aria-current": "page" as const } : {})}
                   className="border-b-2 border-transparent py-0.5 hover:border-rule aria-[current=page]:border-margin"
                 >

@@ -15,6 +15,7 @@ import {
   scale,
   standardUncertainty,
   subtract,
+  uncertaintyOfDifference,
   withPart,
   type Uncertain,
   type Unit,
@@ -155,8 +156,8 @@ function peak(points: readonly SweepPoint[], conditions: Conditions): Finding[] 
   const e = best.efficiency as Uncertain;
   // The peak is flat: every load whose efficiency can't be told from the best (shared errors cancel) may be the place.
   const rivals = loaded.filter((p) => {
-    const difference = subtract(e, p.efficiency as Uncertain);
-    return difference.value <= 2 * standardUncertainty(difference);
+    const other = p.efficiency as Uncertain;
+    return e.value - other.value <= 2 * uncertaintyOfDifference(e, other);
   });
   // Between the points it was not looked for: it lies somewhere between the neighbours of those that may be it.
   const order = [...loaded].sort((a, b) => a.outputI.value - b.outputI.value);

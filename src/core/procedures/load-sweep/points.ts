@@ -17,6 +17,7 @@ import {
   type Corrections,
   type LoadSetting,
   type Point,
+  type RunConditions,
   type RunSetup,
 } from "../../measurement";
 
@@ -76,6 +77,24 @@ const lead = (ohms: number | undefined, source: string, errors: boolean): Uncert
     : ohms
       ? uncertain(ohms, [[leads(source), rectangular(LEAD_RESISTANCE_SHARE) * ohms]])
       : exact(0);
+
+interface Leads {
+  readonly input: Uncertain;
+  readonly output: Uncertain;
+}
+/** The same for all points of a run. */
+const leadsMade = { plain: new WeakMap<RunConditions, Leads>(), withErrors: new WeakMap<RunConditions, Leads>() };
+function leadsOf(conditions: RunConditions, errors: boolean): Leads {
+  const cache = errors ? leadsMade.withErrors : leadsMade.plain;
+  const there = cache.get(conditions);
+  if (there) return there;
+  const fresh: Leads = {
+    input: lead(conditions.inputLeadResistance, "input lead resistance", errors),
+    output: lead(conditions.outputLeadResistance, "output lead resistance", errors),
+  };
+  cache.set(conditions, fresh);
+  return fresh;
+}
 
 /** The band's limits in V, or null where no nominal output is known. */
 export function regulationBand(setup: RunSetup): { low: number; high: number } | null {
@@ -169,11 +188,9 @@ function makeSweepPoint(
   const vo = read("outputVoltage");
   const io = read("outputCurrent");
   if (!vb || !ib || !vo || !io) return null;
-  const batteryV = subtract(
-    vb,
-    multiply(ib, lead(setup.conditions.inputLeadResistance, "input lead resistance", errors)),
-  );
-  const outputV = add(vo, multiply(io, lead(setup.conditions.outputLeadResistance, "output lead resistance", errors)));
+  const { input, output } = leadsOf(setup.conditions, errors);
+  const batteryV = subtract(vb, multiply(ib, input));
+  const outputV = add(vo, multiply(io, output));
   const pIn = multiply(batteryV, ib);
   const pOut = multiply(outputV, io);
   const band = regulationBand(setup);
