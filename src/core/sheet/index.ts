@@ -1,4 +1,5 @@
 export {
+  countedRuns,
   findingsSheet,
   runNumbers,
   standing,

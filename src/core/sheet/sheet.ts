@@ -120,6 +120,15 @@ type StandingRun = Pick<SheetRun, "id" | "startUtc" | "setAside" | "modifiedFunc
 const played = (r: { readonly source?: SheetRun["source"]; readonly simulated?: boolean }): boolean =>
   r.simulated === true || r.source === "simulated";
 
+/** The runs that a sheet rests on: none that was set aside, and no rehearsal of what was really measured. */
+export function countedRuns<R extends Pick<StandingRun, "setAside" | "findings" | "source" | "simulated">>(
+  runs: readonly R[],
+): R[] {
+  const standing = runs.filter((r) => !r.setAside);
+  const real = reallyMeasured(standing.map((r) => ({ simulated: played(r), findings: r.findings })));
+  return standing.filter((r) => !(played(r) && r.findings.every((f) => real.has(f.characteristic))));
+}
+
 /** The newest finding of each quantity at each of its conditions, from runs that were not set aside and of functions that were not modified. */
 export function standing(runs: readonly StandingRun[]): Found[] {
   const out = new Map<string, Found>();
@@ -238,13 +247,7 @@ const METERS_SHOWN = 10;
 
 /** The sheet of one board: what it is, what was claimed, measured and judged, its sides, what to do about them, how it was measured. */
 export function findingsSheet(input: SheetInput): FindingsSheet {
-  // A rehearsal of what was really measured is no part of the findings.
-  const real = reallyMeasured(
-    input.runs.filter((r) => !r.setAside).map((r) => ({ simulated: played(r), findings: r.findings })),
-  );
-  const counted = input.runs.filter(
-    (r) => !r.setAside && !(played(r) && r.findings.every((f) => real.has(f.characteristic))),
-  );
+  const counted = countedRuns(input.runs);
   const standings = standing(input.runs);
   const sentences = sentencesOf(standings, input.touchLimit);
   const claims = input.claims.map((c) => claimRow(c, input.verdicts.get(c.id)));

@@ -14,6 +14,7 @@ import { Button, buttonClass } from "@/ui/button";
 import { chartsAhead } from "@/ui/chart";
 import { FlipList } from "@/ui/flip-list";
 import { Quiet } from "@/ui/section";
+import { movedSince } from "./moved-since";
 import { Paper } from "./paper";
 
 chartsAhead();
@@ -34,24 +35,6 @@ export function IssuedPage({ boardId, id }: { readonly boardId: string; readonly
   return <Issued issued={issued} dossier={live.value.dossier} boardId={boardId} />;
 }
 
-/** Claims whose verdict is another one now, and how many were added or taken back. */
-function movedSince(issued: IssuedRecord, d: BoardDossier) {
-  const then = new Map(issued.sheet.claims.map((c) => [c.id, c]));
-  const flips = d.claims.flatMap((c) => {
-    const was = then.get(c.id);
-    const is = d.verdicts.get(c.id)?.word ?? "not measured";
-    return was && was.word !== is
-      ? [{ claimId: c.id, board: d.board.title, wording: c.source.wording, from: was.word, to: is }]
-      : [];
-  });
-  return {
-    flips,
-    added: d.claims.filter((c) => !then.has(c.id)).length,
-    gone: [...then.keys()].filter((k) => !d.claims.some((c) => c.id === k)).length,
-    runs: d.runs.filter((r) => r.state === "finished" && !issued.sheet.runs.some((x) => x.id === r.id)).length,
-  };
-}
-
 function Issued({
   issued,
   dossier,
@@ -67,7 +50,7 @@ function Issued({
   const rules = RULE_TEXTS.filter(
     (t) => versions.rules[t.key] !== undefined && versions.rules[t.key] !== HOUSE_RULES[t.key],
   ).map((t) => `${t.label.toLowerCase()} ${versions.rules[t.key]} ${t.unit === "1" ? "" : t.unit}`.trim());
-  const still = moved && moved.flips.length + moved.added + moved.gone + moved.runs === 0;
+  const still = moved && moved.flips.length + moved.added + moved.gone + moved.runs + moved.fewer === 0;
   return (
     <>
       <div className="no-print mb-3 px-1 text-sm">
@@ -114,6 +97,7 @@ function Issued({
                 Since then:{" "}
                 {[
                   moved.runs ? `${moved.runs} more finished ${moved.runs === 1 ? "run" : "runs"}` : "",
+                  moved.fewer ? `${moved.fewer} ${moved.fewer === 1 ? "run" : "runs"} no longer counted` : "",
                   moved.added ? `${moved.added} more ${moved.added === 1 ? "claim" : "claims"}` : "",
                   moved.gone ? `${moved.gone} ${moved.gone === 1 ? "claim" : "claims"} undone` : "",
                   moved.flips.length
