@@ -8,11 +8,11 @@ import { loadProcedure } from "@/core/procedures/catalogue";
 import { analyseReadings } from "@/core/procedures/kit/offsets";
 import { NO_CORRECTIONS, type Analysis, type Role } from "@/core/measurement";
 import { ok, type Result } from "@/core/quantities";
-import { alignOnSteps, envelope, heatPower, largestSteps, rowsBetween } from "@/core/traces";
+import { alignOnSteps, envelope, largestSteps } from "@/core/traces";
 import { storeLog, storeLogOf } from "@/storage/log-files";
 import { dropContent, dropTrace, putContent, readTrace } from "@/storage/traces";
 import { Growing } from "./growing";
-import { holdLog, openLog } from "./open-log";
+import { drawnColumn, holdLog, openLog } from "./open-log";
 import type { AlignedLog, Tasks } from "./protocol";
 
 export { storeLogOf };
@@ -132,14 +132,10 @@ export async function curves({
   const columns = await openLog(runId, rows);
   const { time } = columns;
   if (!time) return {};
-  const [first, end] = rowsBetween(time, from, to);
-  const near: TraceColumns = Object.fromEntries(
-    Object.entries(columns).map(([role, v]) => [role, (v as Float64Array).subarray(first, end)]),
-  );
   return Object.fromEntries(
     roles.flatMap((role) => {
-      const values = role === "heatPower" ? heatPower(near) : near[role];
-      return values ? [[role, envelope(near.time as Float64Array, values)]] : [];
+      const drawn = drawnColumn(role);
+      return drawn ? [[role, envelope(time, drawn.values, from, to, undefined, drawn.extremes)]] : [];
     }),
   );
 }

@@ -1,6 +1,6 @@
 export { LiveEnvelope } from "./live-envelope";
 export { alignOnSteps, largestSteps, type Step } from "./align";
-export { envelope, indexAt, rowsBetween } from "./envelope";
+export { envelope, extremesOf, type Extremes, indexAt, rowsBetween } from "./envelope";
 export {
   extremeOfFive,
   finite,

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { alignOnSteps, envelope, heatPower, indexAt, largestSteps } from ".";
+import { alignOnSteps, envelope, extremesOf, heatPower, indexAt, largestSteps } from ".";
 
 const ramp = (n: number, f: (k: number) => number) => Float64Array.from({ length: n }, (_, k) => f(k));
 
@@ -25,6 +25,25 @@ test("thinning keeps every stretch's lowest and highest, in order, whatever is l
       },
     ),
     { numRuns: 200, seed, verbose: 1 },
+  );
+});
+
+test("with its extremes known a column is thinned to the very same points, readings missing or equal included", () => {
+  const seed = Date.now() % 1e6;
+  fc.assert(
+    fc.property(
+      fc.array(fc.constantFrom(NaN, NaN, 0, 1, 1, 2, -3), { minLength: 2, maxLength: 1500 }),
+      fc.integer({ min: 4, max: 40 }),
+      fc.nat(),
+      fc.nat(),
+      (values, most, a, b) => {
+        const v = Float64Array.from(values);
+        const time = ramp(v.length, (k) => k);
+        const [from, to] = [a % v.length, b % v.length].sort((x, y) => x - y) as [number, number];
+        expect(envelope(time, v, from, to, most, extremesOf(v))).toEqual(envelope(time, v, from, to, most));
+      },
+    ),
+    { numRuns: 300, seed, verbose: 1 },
   );
 });
 
