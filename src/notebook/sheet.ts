@@ -1,4 +1,4 @@
-import { localZone } from "@/storage";
+import { localZone } from "@/storage/calendar";
 import type { Compute } from "./compute";
 import { fileStem } from "@/core/files/file-stem";
 import type { RunRecord } from "@/core/files/records";
@@ -57,16 +57,12 @@ export async function boardSheet(compute: Compute, id: string): Promise<BoardShe
   return { dossier, sheet, finished };
 }
 
-/** More boards than this are not written out with every archive: it would take minutes. Issued sheets always are. */
-const MOST = 200;
-
 /** The sheet of every board as Markdown, file name → text, for an archive. */
 export async function sheetsOf(
   compute: Compute,
   boards: readonly { readonly id: string; readonly title: string }[],
 ): Promise<ReadonlyMap<string, string>> {
   const out = new Map<string, string>();
-  if (boards.length > MOST) return out;
   for (const b of boards) {
     const paper = await boardSheet(compute, b.id);
     if (!paper?.finished.length) continue;

@@ -147,7 +147,7 @@ export interface Tasks {
   "log-csv": { ask: { runId: string }; give: string };
   /** A notebook's archive, written out of the database. */
   "archive-write": {
-    ask: { notebookId: string; at: string; /** File name → Markdown. */ sheets: ReadonlyMap<string, string> };
+    ask: { notebookId: string; at: string; /** With the findings sheet of every board. */ withSheets: boolean };
     give: Blob;
   };
   /** What an archive is, before any of it is taken. */

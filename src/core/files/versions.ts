@@ -31,12 +31,19 @@ function key(k: string): string {
   return text;
 }
 
+/** The keys of an object in order; those of a record that came out of an archive are. */
+function sortedKeys(v: object): string[] {
+  const keys = Object.keys(v);
+  for (let k = 1; k < keys.length; k++) if ((keys[k - 1] as string) > (keys[k] as string)) return keys.sort();
+  return keys;
+}
+
 /** JSON with keys in order, so that equal values give equal text. */
 export function stableJson(v: unknown): string {
   if (typeof v !== "object" || v === null) return v === undefined ? "null" : JSON.stringify(v);
   if (Array.isArray(v)) return `[${v.map(stableJson).join(",")}]`;
   let text = "";
-  for (const k of Object.keys(v).sort()) {
+  for (const k of sortedKeys(v)) {
     const x = (v as Record<string, unknown>)[k];
     if (x !== undefined) text += `${text ? "," : ""}${key(k)}:${stableJson(x)}`;
   }

@@ -28,6 +28,9 @@ import { Select } from "@/ui/select";
 import { Tip, Why } from "@/ui/why";
 import { NeedDialog } from "./need-dialog";
 
+/** Places that are shown at once: nobody reads three hundred columns. */
+const PLACES = 24;
+
 /** So many boards are weighed before anybody would read how far it is. */
 const FEW = 20;
 
@@ -146,6 +149,11 @@ function Ranking({
   const [opened, setOpened] = useState<string | null>(null);
   const first = ranked.find((r) => r.boardId === opened) ?? ranked[0];
   const candidate = candidates.find((c) => c.boardId === first?.boardId);
+  const [all, setAll] = useState(false);
+  const offered = useMemo(
+    () => (first && candidate ? ways(need, candidate, first, rules, candidates) : []),
+    [need, candidate, first, rules, candidates],
+  );
   if (ranked.length === 0)
     return (
       <Section mark="order" title="Ranking">
@@ -165,7 +173,7 @@ function Ranking({
         </>
       ),
     },
-    ...ranked.map((r) => ({
+    ...(all ? ranked : ranked.slice(0, PLACES)).map((r) => ({
       id: r.boardId,
       head: r.title,
       heading: <RankedHead r={r} pressed={first?.boardId === r.boardId} onOpen={() => setOpened(r.boardId)} />,
@@ -191,13 +199,16 @@ function Ranking({
         <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Boards ranked against every requirement">
           <DataTable rows={need.requirements} columns={columns} id={(q) => q.id} />
         </div>
+        {ranked.length > PLACES && !all ? (
+          <Button className="no-print mt-2" onClick={() => setAll(true)}>
+            Show all {ranked.length} boards
+          </Button>
+        ) : null}
         <p className="mt-2 text-sm text-pencil">
           {OUTCOME_BASIS.measured} {OUTCOME_BASIS.claimed} {OUTCOME_BASIS["entered"]} Select a name for its reasons.
         </p>
       </Section>
-      {first && candidate ? (
-        <Reasons key={first.boardId} r={first} need={need} ways={ways(need, candidate, first, rules, candidates)} />
-      ) : null}
+      {first && candidate ? <Reasons key={first.boardId} r={first} need={need} ways={offered} /> : null}
     </>
   );
 }

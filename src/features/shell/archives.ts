@@ -35,14 +35,13 @@ const SHEETS_UP_TO = 200;
 export async function exportArchive(notebook: NotebookRecord): Promise<string | null> {
   const at = now();
   const all = await boards(notebook.id);
-  const { sheetsOf } = await import("@/notebook/sheet");
-  const sheets = all.length > SHEETS_UP_TO ? new Map<string, string>() : await sheetsOf(compute, all);
+  const withSheets = all.length <= SHEETS_UP_TO;
   const archive = await inBackground((w) =>
-    w.ask("archive-write", { notebookId: notebook.id, at, sheets }, undefined, () => undefined),
+    w.ask("archive-write", { notebookId: notebook.id, at, withSheets }, undefined, () => undefined),
   );
   download(fileName(`${notebook.title} ${localDay(at)}`, "zip"), archive, "application/zip");
   await setMeta(archiveKey(notebook.id), at);
-  return all.length > SHEETS_UP_TO
+  return !withSheets
     ? `The archive holds no current findings sheets: they are written for up to ${SHEETS_UP_TO} boards. Issued sheets are included.`
     : null;
 }

@@ -28,7 +28,7 @@ export interface ArchiveSource {
 }
 
 /** Characters that are gathered before they are laid away as bytes. */
-const GATHERED = 1 << 18;
+const GATHERED = 1 << 21;
 
 /** Characters of a list from which the next records go into another entry: each is parsed, and summed, in one piece. */
 const PART = 8e6;
@@ -51,7 +51,8 @@ class Lines {
     return this.gathered > PART;
   }
   private layAway(): void {
-    this.parts.push(new Blob(this.waiting));
+    // In one piece: a blob of many small ones takes ten times as long.
+    this.parts.push(new Blob([this.waiting.join("")]));
     this.waiting = [];
     this.size = 0;
   }
