@@ -111,7 +111,8 @@ export function watchNotebook(): void {
     const entries = [...document.querySelectorAll("article[data-board]")];
     if (!clock.names && entries.length) clock.names = performance.now();
     const near = entries.filter((e) => e.getBoundingClientRect().top < innerHeight);
-    if (!clock.verdicts && near.length && !near.some((e) => e.ariaBusy === "true")) clock.verdicts = performance.now();
+    if (!clock.verdicts && near.length && !near.some((e) => (e as HTMLElement).dataset.judged === "false"))
+      clock.verdicts = performance.now();
     if (!clock.ranked && location.pathname === "/decide" && document.querySelector("main ol, main table"))
       clock.ranked = performance.now();
   };
@@ -173,7 +174,7 @@ async function measure(url: string, boards: number, file: string): Promise<Measu
     );
     const { names, verdicts } = await clockOf(cold);
     const since = performance.now();
-    await cold.waitForFunction(() => !document.querySelector("article[data-board][aria-busy=true]"), undefined, {
+    await cold.waitForFunction(() => !document.querySelector("article[data-judged=false]"), undefined, {
       polling: 500,
     });
     const whole = verdicts + performance.now() - since;

@@ -104,7 +104,7 @@ export async function derivedWritten(): Promise<void> {
 /** Key under which it stands; nothing else has a key without a colon. */
 const OUTDATED = "outdated";
 /** The last changes that are told one by one, and the most keys that one of them is told by: beyond it outdates all that was begun before. */
-const CHANGES_TOLD = 100;
+const CHANGES_TOLD = 40;
 const KEYS_TOLD = 300;
 
 interface Outdated {

@@ -64,9 +64,8 @@ export async function removeNotebook(notebookId: string): Promise<void> {
   for (const id of files) void tx.objectStore("contents").delete(id);
   const keys = [...runs.flatMap(runKeys), ...boards.flatMap(boardKeys)];
   for (const key of keys) void tx.objectStore("derived").delete(key);
-  void tellOutdated(tx.objectStore("derived"), keys);
   void tx.objectStore("meta").delete(`archived:${notebookId}`);
-  await tx.done;
+  await Promise.all([tellOutdated(tx.objectStore("derived"), keys), tx.done]);
   await dropJournal(notebookId);
   await dropRecords(notebookId);
 }

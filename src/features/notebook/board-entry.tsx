@@ -39,7 +39,7 @@ export const BoardEntry = memo(function BoardEntry({ board, summary, failed, sig
       data-board={board.id}
       className="contain-paint-auto grid min-h-14 border-t border-rule min-[900px]:grid-cols-[10.5rem_minmax(0,1fr)]"
       aria-label={board.title}
-      aria-busy={!summary && !failed}
+      data-judged={summary !== null || failed !== null}
     >
       {near ? (
         <Entry board={board} summary={summary} failed={failed} />
