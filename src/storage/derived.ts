@@ -123,13 +123,15 @@ interface DerivedStore {
 }
 const outdatedIn = (entry: DerivedEntry | undefined): Outdated => (entry?.value as Outdated | undefined) ?? NEVER;
 
-/** Says in the database that what was being worked out under these keys is out of date; in the transaction that deletes it. */
-export async function tellOutdated(store: DerivedStore, keys: readonly string[]): Promise<void> {
+/**
+ * Says in the database that what was being worked out under these keys, or all that was, is out of date; in the transaction that deletes it.
+ */
+export async function tellOutdated(store: DerivedStore, keys: readonly string[] | "all"): Promise<void> {
   const last = outdatedIn(await store.get(OUTDATED));
   const count = last.count + 1;
-  const all = [...last.told, { change: count, keys }];
-  const told = keys.length > KEYS_TOLD ? [] : all.slice(-CHANGES_TOLD);
-  const floor = keys.length > KEYS_TOLD ? count : highest([last.floor, (told[0]?.change ?? 1) - 1]);
+  const told =
+    keys === "all" || keys.length > KEYS_TOLD ? [] : [...last.told, { change: count, keys }].slice(-CHANGES_TOLD);
+  const floor = told.length ? highest([last.floor, (told[0]?.change ?? 1) - 1]) : count;
   await store.put({ key: OUTDATED, stamp: "", value: { count, floor, told } satisfies Outdated });
 }
 

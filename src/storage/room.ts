@@ -62,10 +62,11 @@ export async function removeNotebook(notebookId: string): Promise<void> {
   const tx = db.transaction(["chunks", "contents", "derived", "meta"], "readwrite");
   for (const id of runs) void tx.objectStore("chunks").delete(IDBKeyRange.bound([id], [id, []]));
   for (const id of files) void tx.objectStore("contents").delete(id);
-  const keys = [...runs.flatMap(runKeys), ...boards.flatMap(boardKeys)];
-  for (const key of keys) void tx.objectStore("derived").delete(key);
+  for (const key of [...runs.flatMap(runKeys), ...boards.flatMap(boardKeys)])
+    void tx.objectStore("derived").delete(key);
   void tx.objectStore("meta").delete(`archived:${notebookId}`);
-  await Promise.all([tellOutdated(tx.objectStore("derived"), keys), tx.done]);
+  // All of it, so that no id of the notebook stays there.
+  await Promise.all([tellOutdated(tx.objectStore("derived"), "all"), tx.done]);
   await dropJournal(notebookId);
   await dropRecords(notebookId);
 }
