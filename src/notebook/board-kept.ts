@@ -1,7 +1,6 @@
 import type { BoardRecord, RunRecord } from "@/core/files/records";
 import type { BoardColumn, PackedColumn } from "@/core/compare";
-import { database } from "@/storage/database";
-import { derivedWritten, keptValue, workBegins } from "@/storage/derived";
+import { derivedWritten, keptUnder, keptValue, workBegins } from "@/storage/derived";
 import { announce } from "@/storage/notices";
 import { resultsOf, type KeptResults } from "./board-dossier";
 import type { BoardSummary, ComparedBoard, Compute } from "./compute";
@@ -16,29 +15,13 @@ export async function boardSummary(compute: Compute, board: BoardRecord): Promis
   );
 }
 
-/** The summaries of a notebook's boards that are still good, by board; read in one go. */
-export async function keptSummaries(notebookId: string): Promise<Map<string, BoardSummary>> {
-  const [rules, found] = await Promise.all([
-    rulesOf(notebookId),
-    (await database()).getAll("derived", IDBKeyRange.bound("board:", "board;", false, true)),
-  ]);
-  const stamp = summaryStamp(rules);
-  return new Map(
-    found.flatMap((k) => (k.stamp === stamp ? [[k.key.slice("board:".length), k.value as BoardSummary]] : [])),
-  );
-}
+/** The summaries of boards that are still good under a notebook's rules, by board. */
+export const keptSummaries = async (notebookId: string): Promise<Map<string, BoardSummary>> =>
+  new Map(await keptUnder<BoardSummary>("board:", summaryStamp(await rulesOf(notebookId))));
 
-/** The columns of a notebook's comparison that are still good, by board; read in one go, so that a thousand are there at once. */
-export async function keptColumns(notebookId: string): Promise<Map<string, PackedColumn>> {
-  const [rules, found] = await Promise.all([
-    rulesOf(notebookId),
-    (await database()).getAll("derived", IDBKeyRange.bound("column:", "column;", false, true)),
-  ]);
-  const stamp = columnStamp(rules);
-  return new Map(
-    found.flatMap((k) => (k.stamp === stamp ? [[(k.value as PackedColumn).boardId, k.value as PackedColumn]] : [])),
-  );
-}
+/** The columns of the comparison that are still good under a notebook's rules, by board. */
+export const keptColumns = async (notebookId: string): Promise<Map<string, PackedColumn>> =>
+  new Map(await keptUnder<PackedColumn>("column:", columnStamp(await rulesOf(notebookId))));
 
 /** A board's column of the comparison, kept until something under it changes. */
 export async function comparedBoard(compute: Compute, board: BoardRecord): Promise<ComparedBoard> {

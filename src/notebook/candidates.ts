@@ -2,7 +2,7 @@ import type { Compute, KeptCandidate } from "./compute";
 import type { BoardRecord, ClaimRecord, NeedRecord } from "@/core/files/records";
 import type { Candidate } from "@/core/need";
 import { rulesOf } from "./rules";
-import { database } from "@/storage/database";
+import { keptUnder } from "@/storage/derived";
 import { boards, ofKind } from "@/storage/queries";
 import { candidateStamp } from "./stamps";
 
@@ -35,18 +35,13 @@ export async function candidatesOf(
       ...needs.flatMap((n) => n.requirements.flatMap((r) => (r.kind === "quantity" ? [r.reading.characteristic] : []))),
     ]),
   ].sort();
-  const [all, claims, rules, found] = await Promise.all([
+  const [all, claims, rules] = await Promise.all([
     boards(notebookId),
     ofKind(notebookId, "claim"),
     rulesOf(notebookId),
-    (await database()).getAll("derived", IDBKeyRange.bound("candidate:", "candidate;", false, true)),
   ]);
   const stamp = candidateStamp(rules, wanted);
-  const summaries = new Map(
-    found.flatMap((k) =>
-      k.stamp === stamp ? [[(k.value as KeptCandidate).boardId, k.value as KeptCandidate] as const] : [],
-    ),
-  );
+  const summaries = new Map(await keptUnder<KeptCandidate>("candidate:", stamp));
   const claimsOf = new Map<string, ClaimRecord[]>();
   for (const c of claims) claimsOf.set(c.boardId, [...(claimsOf.get(c.boardId) ?? []), c]);
   let done = 0;

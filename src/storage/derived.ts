@@ -59,6 +59,12 @@ export async function keptEntries(keys: readonly string[]): Promise<(DerivedEntr
   );
 }
 
+/** All that was kept under keys that begin so, with this stamp; read in one go, so that a thousand are there at once. */
+export async function keptUnder<T>(prefix: `${string}:`, stamp: string): Promise<(readonly [key: string, value: T])[]> {
+  const found = await (await database()).getAll("derived", IDBKeyRange.bound(prefix, `${prefix}\uffff`));
+  return found.flatMap((k) => (k.stamp === stamp ? [[k.key.slice(prefix.length), k.value as T] as const] : []));
+}
+
 /** What was kept under a key with this stamp; undefined where there is none. */
 export async function keptValue<T>(key: string, stamp: string): Promise<T | undefined> {
   const newest = await keptEntry(key);

@@ -3,6 +3,13 @@ import { alignOnSteps, envelope, extremesOf, heatPower, indexAt, largestSteps } 
 
 const ramp = (n: number, f: (k: number) => number) => Float64Array.from({ length: n }, (_, k) => f(k));
 
+/** A column a row a second, and some stretch of it. */
+function stretch(values: readonly number[], a: number, b: number) {
+  const v = Float64Array.from(values);
+  const [from, to] = [a % v.length, b % v.length].sort((x, y) => x - y) as [number, number];
+  return { v, time: ramp(v.length, (k) => k), from, to };
+}
+
 test("thinning keeps every stretch's lowest and highest, in order, whatever is looked at", () => {
   const seed = Date.now() % 1e6;
   fc.assert(
@@ -12,9 +19,7 @@ test("thinning keeps every stretch's lowest and highest, in order, whatever is l
       fc.nat(),
       fc.nat(),
       (values, most, a, b) => {
-        const v = Float64Array.from(values);
-        const time = ramp(v.length, (k) => k);
-        const [from, to] = [a % v.length, b % v.length].sort((x, y) => x - y) as [number, number];
+        const { v, time, from, to } = stretch(values, a, b);
         const c = envelope(time, v, from, to, most);
         expect(c.x.length).toBeLessThanOrEqual(most + 2);
         expect([...c.x]).toEqual([...c.x].sort((x, y) => x - y));
@@ -37,9 +42,7 @@ test("with its extremes known a column is thinned to the very same points, readi
       fc.nat(),
       fc.nat(),
       (values, most, a, b) => {
-        const v = Float64Array.from(values);
-        const time = ramp(v.length, (k) => k);
-        const [from, to] = [a % v.length, b % v.length].sort((x, y) => x - y) as [number, number];
+        const { v, time, from, to } = stretch(values, a, b);
         expect(envelope(time, v, from, to, most, extremesOf(v))).toEqual(envelope(time, v, from, to, most));
       },
     ),
