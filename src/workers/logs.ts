@@ -8,7 +8,7 @@ import { loadProcedure } from "@/core/procedures/catalogue";
 import { analyseReadings } from "@/core/procedures/kit/offsets";
 import { NO_CORRECTIONS, type Analysis, type Role } from "@/core/measurement";
 import { ok, type Result } from "@/core/quantities";
-import { alignOnSteps, envelope, largestSteps } from "@/core/traces";
+import { alignOnSteps, envelope, largestSteps, MOST_MOVING } from "@/core/traces";
 import { storeLog, storeLogOf } from "@/storage/log-files";
 import { dropContent, dropTrace, putContent, readTrace } from "@/storage/traces";
 import { Growing } from "./growing";
@@ -135,7 +135,7 @@ export async function curves({
   return Object.fromEntries(
     roles.flatMap((role) => {
       const drawn = drawnColumn(role);
-      return drawn ? [[role, envelope(time, drawn.values, from, to, undefined, drawn.extremes)]] : [];
+      return drawn ? [[role, envelope(time, drawn.values, from, to, MOST_MOVING, drawn.extremes)]] : [];
     }),
   );
 }

@@ -1,6 +1,6 @@
 export { LiveEnvelope } from "./live-envelope";
 export { alignOnSteps, largestSteps, type Step } from "./align";
-export { envelope, extremesOf, type Extremes, indexAt, rowsBetween } from "./envelope";
+export { envelope, extremesOf, type Extremes, indexAt, MOST_MOVING, rowsBetween } from "./envelope";
 export {
   extremeOfFive,
   finite,

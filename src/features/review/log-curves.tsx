@@ -1,12 +1,14 @@
 "use client";
 
-import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { ChartSpec } from "@/core/measurement";
 import { formatDuration } from "@/core/quantities";
+import { useInSight } from "@/browser/in-sight";
 import { useKeys } from "@/browser/keys";
 import { attempt } from "@/browser/notify";
 import { forgetBoundary, moveBoundary, type RunDossier } from "@/notebook";
 import { readingLogs, type WorkerClient } from "@/workers/client";
+import type { CurveRole } from "@/workers/protocol";
 import { Button } from "@/ui/button";
 import { LogPlot, type LogPlotProps } from "@/ui/log-plot";
 import { ReasonDialog } from "@/ui/reason-dialog";
@@ -16,8 +18,10 @@ import { LogOverlay, type LogOverlayProps, type View } from "./log-overlay";
 const LEAST = 0.02;
 const SHARE = 0.01;
 
-/** Charts that are in sight together. */
-const IN_SIGHT = 3;
+/** Charts that are drawn at once at every step; of the others those that are in sight. */
+const FIRST = 3;
+/** ms without a step after which the others are drawn, too. */
+const AFTER = 200;
 
 /** A stretch with its own curves, by chart and series. */
 interface Near {
@@ -42,6 +46,71 @@ export interface DrawnLog {
   readonly worker?: WorkerClient;
 }
 
+/** What a log's charts show: the newest stretch whose curves are there, and the same for those that can wait; null is the whole. */
+function useStretch(
+  { id, seconds, rows, worker }: DrawnLog,
+  charts: readonly Pick<LogPlotProps, "spec" | "claims">[],
+): {
+  readonly shown: Near | null;
+  readonly late: Near | null;
+  go(next: View | null): void;
+  /** The stretch that was asked for last, shown or not. */
+  now(): View;
+} {
+  const [shown, show] = useState<Near | null>(null);
+  const [late, setLate] = useState<Near | null>(null);
+  const wanted = useRef<View | null>(null);
+  const there = useRef<View | null>(null);
+  const asked = useRef(0);
+  const key = [...new Set(charts.flatMap((c) => c.spec.series.flatMap((s) => (s.role ? [s.role] : []))))].join();
+  const specs = useRef<readonly ChartSpec[]>([]);
+  useEffect(() => {
+    specs.current = charts.map((c) => c.spec);
+  });
+  // Asked for straight from the key: drawing what the page knows already would come before the curves, and cost a frame.
+  const go = useCallback(
+    (next: View | null) => {
+      const view = next && held(next, seconds);
+      wanted.current = view;
+      const number = ++asked.current;
+      const give = (near: Near | null) => {
+        there.current = near?.view ?? null;
+        show(near);
+      };
+      if (!view) return give(null);
+      const asking = attempt(async () => {
+        const curves = await (worker ?? readingLogs()).ask("log-curves", {
+          runId: id,
+          rows,
+          roles: key.split(",") as CurveRole[],
+          ...view,
+        });
+        const bySeries = Object.fromEntries(
+          specs.current.map((spec) => [
+            spec.id,
+            Object.fromEntries(spec.series.map((x) => [x.id, x.role ? curves[x.role] : undefined])),
+          ]),
+        );
+        if (number === asked.current) give({ view, bySeries });
+      });
+      // The next step goes from what is shown.
+      void asking.then((good) => {
+        if (!good && number === asked.current) wanted.current = there.current;
+      });
+    },
+    [id, seconds, rows, key, worker],
+  );
+  // Of another log, or with other curves, the same stretch.
+  useEffect(() => {
+    if (wanted.current) go(wanted.current);
+  }, [go]);
+  useEffect(() => {
+    const timer = setTimeout(() => setLate(shown), shown ? AFTER : 0);
+    return () => clearTimeout(timer);
+  }, [shown]);
+  return { shown, late, go, now: () => wanted.current ?? { from: 0, to: seconds } };
+}
+
 /** The charts of a log, linked: one stretch of time for all, zoomed and moved together, boundaries that can be dragged where it is a run's. */
 export function LogCurves({
   log,
@@ -52,47 +121,21 @@ export function LogCurves({
   readonly run?: RunDossier;
   readonly charts: readonly Pick<LogPlotProps, "spec" | "claims">[];
 }) {
-  const { id, seconds, rows, worker } = log;
-  const [view, setView] = useState<View | null>(null);
-  const [near, setNear] = useState<Near | null>(null);
+  const { seconds, rows } = log;
   const [moving, setMoving] = useState<{ readonly id: string; readonly label: string; readonly at: number } | null>(
     null,
   );
-  const asked = useRef(0);
-  const roles = [...new Set(charts.flatMap((c) => c.spec.series.flatMap((s) => (s.role ? [s.role] : []))))];
-  const key = roles.join();
-  const specs = useRef<readonly ChartSpec[]>([]);
-  useEffect(() => {
-    specs.current = charts.map((c) => c.spec);
-  });
-  useEffect(() => {
-    if (!view) return;
-    const number = ++asked.current;
-    void attempt(async () => {
-      const curves = await (worker ?? readingLogs()).ask("log-curves", {
-        runId: id,
-        rows,
-        roles: key.split(",") as typeof roles,
-        ...view,
-      });
-      const bySeries = Object.fromEntries(
-        specs.current.map((spec) => [
-          spec.id,
-          Object.fromEntries(spec.series.map((x) => [x.id, x.role ? curves[x.role] : undefined])),
-        ]),
-      );
-      if (number === asked.current) setNear({ view, bySeries });
-    });
-  }, [view, id, rows, key, worker]);
-  const go = useCallback((next: View | null) => setView(next && held(next, seconds)), [seconds]);
-  const now = view ?? { from: 0, to: seconds };
+  const { shown, late, go, now } = useStretch(log, charts);
   const zoom = (factor: number) => {
-    const half = ((now.to - now.from) * factor) / 2;
-    const middle = (now.from + now.to) / 2;
+    const { from, to } = now();
+    const half = ((to - from) * factor) / 2;
+    const middle = (from + to) / 2;
     go({ from: middle - half, to: middle + half });
   };
-  const pan = (share: number) =>
-    go({ from: now.from + share * (now.to - now.from), to: now.to + share * (now.to - now.from) });
+  const pan = (share: number) => {
+    const { from, to } = now();
+    go({ from: from + share * (to - from), to: to + share * (to - from) });
+  };
   useKeys(
     {
       "+": () => zoom(0.5),
@@ -104,21 +147,18 @@ export function LogCurves({
     },
     moving === null,
   );
-  // What is drawn is the stretch whose curves are there; the one before stays until then.
-  const shown = view ? near : null;
-  // The first charts, those in sight, are drawn at once; the rest a moment later.
-  const late = useDeferredValue(shown);
   const whole = useMemo(() => ({ from: 0, to: seconds }), [seconds]);
   return (
     <>
-      <TimeRange view={view} now={now} movable={run !== undefined} zoom={zoom} pan={pan} onAll={() => go(null)} />
+      <TimeRange view={shown?.view ?? null} movable={run !== undefined} zoom={zoom} pan={pan} onAll={() => go(null)} />
       <div className="space-y-6">
         {charts.map((c, k) => (
           <Linked
             key={c.spec.id}
             spec={c.spec}
             claims={c.claims}
-            near={k < IN_SIGHT ? shown : late}
+            near={shown}
+            late={k < FIRST ? shown : late}
             whole={whole}
             step={seconds / Math.max(1, rows - 1)}
             onView={go}
@@ -133,7 +173,6 @@ export function LogCurves({
 
 interface TimeRangeProps {
   readonly view: View | null;
-  readonly now: View;
   /** Boundaries can be dragged. */
   readonly movable: boolean;
   zoom(factor: number): void;
@@ -142,7 +181,7 @@ interface TimeRangeProps {
 }
 
 /** What of the log is shown, and how to see more or less of it. */
-const TimeRange = ({ view, now, movable, zoom, pan, onAll }: TimeRangeProps) => (
+const TimeRange = ({ view, movable, zoom, pan, onAll }: TimeRangeProps) => (
   <div className="no-print mb-3 flex flex-wrap items-center gap-2 text-sm" role="group" aria-label="Time range">
     <Button keyName="+" onClick={() => zoom(0.5)}>
       Zoom in
@@ -161,7 +200,7 @@ const TimeRange = ({ view, now, movable, zoom, pan, onAll }: TimeRangeProps) => 
     </Button>
     <span className="text-pencil" role="status">
       {view
-        ? `${formatDuration(now.to - now.from)} from ${formatDuration(now.from)}`
+        ? `${formatDuration(view.to - view.from)} from ${formatDuration(view.from)}`
         : movable
           ? "Drag across a chart to zoom; drag a boundary's grip to move it."
           : "Drag across a chart to zoom."}
@@ -171,6 +210,8 @@ const TimeRange = ({ view, now, movable, zoom, pan, onAll }: TimeRangeProps) => 
 
 interface LinkedProps extends Pick<LogPlotProps, "spec" | "claims"> {
   readonly near: Near | null;
+  /** What it shows while it is out of sight. */
+  readonly late: Near | null;
   readonly whole: View;
   readonly step: number;
   onView(view: View): void;
@@ -179,13 +220,20 @@ interface LinkedProps extends Pick<LogPlotProps, "spec" | "claims"> {
 }
 
 /** One of the linked charts; drawn anew only when its stretch or its curves are other ones. */
-const Linked = memo(function Linked({ spec, claims, near, whole, step, onView, onMove }: LinkedProps) {
-  const view = near?.view ?? whole;
+const Linked = memo(function Linked({ spec, claims, near, late, whole, step, onView, onMove }: LinkedProps) {
+  const place = useRef<HTMLDivElement>(null);
+  const inSight = useInSight(place);
+  const drawn = inSight ? near : late;
+  const view = drawn?.view ?? whole;
   const overlay = useMemo(
     () => <LogOverlay spec={spec} view={view} step={step} onView={onView} onMove={onMove} />,
     [spec, view, step, onView, onMove],
   );
-  return <LogPlot spec={spec} claims={claims} view={view} curves={near?.bySeries[spec.id]} overlay={overlay} />;
+  return (
+    <div ref={place}>
+      <LogPlot spec={spec} claims={claims} view={view} curves={drawn?.bySeries[spec.id]} overlay={overlay} />
+    </div>
+  );
 });
 
 /** A boundary is moved with a reason, or put back where it was found. */

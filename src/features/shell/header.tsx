@@ -8,7 +8,7 @@ import type { ReactNode } from "react";
 import type { NotebookRecord } from "@/core/files/records";
 import { attempt, notify, undoneText } from "@/browser/notify";
 import type { Theme } from "@/browser/theme";
-import { useLater } from "@/browser/use-later";
+import { useLeftAlone } from "@/browser/use-later";
 import { nextActs, redo, undo, useLive } from "@/storage";
 import { Key } from "@/ui/button";
 import { lastArchive } from "./notebooks";
@@ -35,7 +35,7 @@ export const nextTheme = (theme: Theme): Theme =>
   theme === "system" ? "light" : theme === "light" ? "dark" : "system";
 export const themeText = (theme: Theme): string => `Colours: ${theme}`;
 
-/** ms after which the header's places are fetched: before that the page that was asked for has the machine for itself. */
+/** ms without a touch after which the header's places are fetched: before that the page that was asked for, and whoever works on it, has the machine alone. */
 const QUIET = 3000;
 
 export interface HeaderProps {
@@ -48,7 +48,7 @@ export interface HeaderProps {
 /** Where one is, the way to anywhere else, and the way back. On a phone one row: the places are in the menu. */
 export function Header({ notebook, theme, onTheme, onOpen }: HeaderProps) {
   const path = usePathname();
-  const prefetch = useLater(QUIET) ? null : false;
+  const prefetch = useLeftAlone(QUIET) ? null : false;
   const archive = useLive(
     `archive-${notebook?.id}`,
     () => (notebook ? lastArchive(notebook.id) : Promise.resolve(null)),
