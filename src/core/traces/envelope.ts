@@ -3,7 +3,7 @@ import { ELEMENTS } from "../quantities";
 const { sampleAt, wholeAt } = ELEMENTS;
 /** Most points of a curve that is kept: twice as many as a wide plot has pixels show nothing more. */
 const MOST = 1600;
-/** … of one that is drawn anew at every step of a zoom: a stretch in 1.6 px, which a line 1.8 px wide can't tell apart. */
+/** … of one that is drawn anew at every step of a zoom: two for each pixel of a plot on a result's page, which is at most 600 px wide. */
 export const MOST_MOVING = 1200;
 
 /** Index of the first entry at or after `time` in an ascending column; its length where there is none. */
