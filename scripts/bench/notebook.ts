@@ -104,6 +104,9 @@ export function watchNotebook(): void {
   Object.assign(window, { notebookClock: clock });
   let last = 0;
   const look = () => {
+    // Once all is seen it stops: it would go on taking a tenth of a core.
+    if (clock.names && clock.verdicts && location.pathname !== "/decide") return;
+    if (clock.ranked) return;
     requestAnimationFrame(look);
     // Looking costs time itself: a layout, and the text of every row in sight.
     if (performance.now() - last < 40) return;

@@ -5,6 +5,8 @@ import {
   openArchive,
   planMerge,
   writeArchive,
+  writePart,
+  type ArchivePart,
   type ArchiveSource,
   type Here,
   type MergePlan,
@@ -19,22 +21,47 @@ import { err, ok, type Result } from "@/core/quantities";
 import { database } from "./database";
 import { dropRecords } from "./drop-records";
 import { fileBytes } from "./log-files";
-import { everyRecord, ofKind, ofRun, present, record, rulesRecord } from "./queries";
+import {
+  apartFromRuns,
+  inStoredOrder,
+  ofKind,
+  runByRun,
+  type IdRange,
+  ofRun,
+  present,
+  record,
+  rulesRecord,
+} from "./queries";
 import { appending, dropContent, dropTrace, putContent, readTrace, replaceTrace, traceExtent } from "./traces";
 
-/** Writes a notebook's archive out of the database, a batch of records, a file and a log at a time. */
+const runsOf = async (notebookId: string): Promise<string[]> =>
+  (await database()).getAllKeysFromIndex("records", "by-kind", [notebookId, "run"]);
+
+/** What belongs to a notebook's runs in a stretch of the store, packed for its archive. */
+export const archivePart = async (notebookId: string, range: IdRange): Promise<ArchivePart> => {
+  const runs = await runsOf(notebookId);
+  return writePart(() => inStoredOrder(runs, range));
+};
+
+/** Writes a notebook's archive out of the database, a batch of records, a file and a log at a time. `parts` hold what belongs to its runs; without them it is read run by run. */
 export async function exportNotebook(
   notebookId: string,
   at: string,
   sheets: ReadonlyMap<string, string>,
+  parts: readonly ArchivePart[] | null,
 ): Promise<Blob> {
   const notebook = await record("notebook", notebookId);
   if (!notebook) throw new Error("No such notebook in this browser.");
   const runs = await ofKind(notebookId, "run");
+  const all = await runsOf(notebookId);
   const source: ArchiveSource = {
     notebook,
     sheets,
-    records: () => everyRecord(notebookId),
+    parts: parts ?? [],
+    records: async function* () {
+      yield* apartFromRuns(notebookId);
+      if (!parts) yield* runByRun(all);
+    },
     content: fileBytes,
     logs: runs.flatMap((r) => (r.source.kind !== "file" && readingsOf(r.procedure) === "trace" ? [r.id] : [])),
     log: async (runId) => {

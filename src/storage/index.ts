@@ -20,6 +20,7 @@ export { nextActs, pastActs, type PastAct } from "./history";
 export {
   boards,
   everything,
+  halvesOf,
   meta,
   notebooks,
   ofBoard,
@@ -31,6 +32,7 @@ export {
   rulesRecord,
   runsOf,
   setMeta,
+  type IdRange,
 } from "./queries";
 export { openConflicts, settleConflict, type OpenConflict } from "./conflicts";
 export {
@@ -45,7 +47,7 @@ export {
   type Horizon,
   type NotebookSize,
 } from "./room";
-export { forgetRuns, keep, workBegins } from "./derived";
+export { changesSoFar, forgetRuns, keep, workBegins } from "./derived";
 export { announceNotebook, listen, type ChangeNotice } from "./notices";
 export { useLive, type Live } from "./live";
 export {

@@ -57,7 +57,7 @@ test(`a notebook with ${LOGS} logs of ${ROWS} rows goes out as an archive and co
   for (const [k, run] of runs.entries())
     for (const chunk of chunked(run.id, columnsOf(k))) await db.add("chunks", chunk);
 
-  const archive = await exportNotebook(notebookId, AT, new Map());
+  const archive = await exportNotebook(notebookId, AT, new Map(), null);
   await removeNotebook(notebookId);
   expect(await db.count("chunks")).toBe(0);
 

@@ -80,20 +80,23 @@ export async function everything(notebookId: string): Promise<StoredRecord[]> {
 /** Kinds whose records belong to a run. */
 const OF_RUNS: readonly RecordKind[] = ["point", "answer", "annotation"];
 
-/** Everything of a notebook, tombstones included, a batch at a time: what belongs to runs comes run by run. */
-export async function* everyRecord(notebookId: string): AsyncGenerator<readonly StoredRecord[]> {
+/** Everything of a notebook that belongs to no run, tombstones included, a batch at a time. */
+export async function* apartFromRuns(notebookId: string): AsyncGenerator<readonly StoredRecord[]> {
   const db = await database();
-  const runs: string[] = [];
   for (const kind of RECORD_KINDS) {
     if (OF_RUNS.includes(kind)) continue;
     const own = [notebookId, kind] as [string, string];
     if (kind === "run" || kind === "photo" || kind === "file") {
       const ids = await db.getAllKeysFromIndex("records", "by-kind", own);
-      if (kind === "run") runs.push(...ids);
       const size = kind === "run" ? 500 : 4;
       for (let k = 0; k < ids.length; k += size) yield [...(await present(ids.slice(k, k + size))).values()];
     } else yield await db.getAllFromIndex("records", "by-kind", own);
   }
+}
+
+/** What belongs to runs, tombstones included, run by run. */
+export async function* runByRun(runs: readonly string[]): AsyncGenerator<readonly StoredRecord[]> {
+  const db = await database();
   const some = (k: number) => {
     const tx = db.transaction("records");
     return Promise.all(runs.slice(k, k + TOGETHER).map((id) => tx.store.index("by-run").getAll(id)));
@@ -106,6 +109,61 @@ export async function* everyRecord(notebookId: string): AsyncGenerator<readonly 
     yield batch.flat();
   }
   await next;
+}
+
+/** A stretch of the store, by ids: those after the one, up to and with the other. */
+export interface IdRange {
+  readonly after: string;
+  readonly upTo: string | null;
+}
+
+/** Least records of runs for which two readers at once are worth it. */
+const MUCH = 10_000;
+/** Least share of them in all that is stored from which reading everything is the faster way to them. */
+const MOSTLY = 0.9;
+
+/** The store in two halves, where reading it through is the fastest way to what belongs to a notebook's runs; null where it isn't. */
+export async function halvesOf(notebookId: string): Promise<readonly [IdRange, IdRange] | null> {
+  const tx = (await database()).transaction("records");
+  const counts = OF_RUNS.map((kind) => tx.store.index("by-kind").count([notebookId, kind]));
+  const own = (await Promise.all(counts)).reduce((a, b) => a + b, 0);
+  const all = own < MUCH ? 0 : await tx.store.count();
+  if (own < MUCH || own < MOSTLY * all) return null;
+  const cursor = await tx.store.openKeyCursor();
+  const middle = (await cursor?.advance(all >> 1))?.primaryKey;
+  return middle === undefined
+    ? null
+    : [
+        { after: "", upTo: middle },
+        { after: middle, upTo: null },
+      ];
+}
+
+/** Records that are read together; among them may be photos, a few, of some megabytes each. */
+const SCANNED = 500;
+
+/** What belongs to these runs, tombstones included, in a stretch of the store, in the order in which it is stored. */
+export async function* inStoredOrder(
+  runs: readonly string[],
+  { after, upTo }: IdRange,
+): AsyncGenerator<readonly StoredRecord[]> {
+  const db = await database();
+  const own = new Set(runs);
+  const from = (id: string) =>
+    db.getAll(
+      "records",
+      upTo === null ? IDBKeyRange.lowerBound(id, true) : IDBKeyRange.bound(id, upTo, true, false),
+      SCANNED,
+    );
+  let next = from(after);
+  for (;;) {
+    const batch = await next;
+    const last = batch.at(-1);
+    if (!last) return;
+    // A range of nothing is refused.
+    next = last.id === upTo ? Promise.resolve([]) : from(last.id);
+    yield batch.filter((r) => "runId" in r && OF_RUNS.includes(r.kind) && own.has(r.runId));
+  }
 }
 
 export async function present(ids: readonly string[]): Promise<Map<string, StoredRecord>> {

@@ -1,8 +1,9 @@
 /** Everything that is said to and by a worker: one union each way. */
 import type { Claim } from "@/core/claims";
-import type { MergePlan } from "@/core/files/archive";
+import type { ArchivePart, MergePlan } from "@/core/files/archive";
 import type { BoardWork } from "@/notebook/compute";
 import type { ArchiveHead } from "@/storage/archives";
+import type { IdRange } from "@/storage/queries";
 import type { TextTable, Dialect } from "@/core/files/table";
 import type { ColumnMapping } from "@/core/files/mapping";
 import type { FieldProblem, Explanation } from "@/core/files/rows";
@@ -145,9 +146,18 @@ export interface Tasks {
   };
   /** A stored log as the open battery data table. */
   "log-csv": { ask: { runId: string }; give: string };
-  /** A notebook's archive, written out of the database. */
+  /** What belongs to a notebook's runs in a stretch of the store, packed for its archive. */
+  "archive-part": { ask: { notebookId: string; range: IdRange }; give: ArchivePart };
+  /** The findings sheet of every board as Markdown, file name → text. */
+  "archive-sheets": { ask: { notebookId: string }; give: ReadonlyMap<string, string> };
+  /** A notebook's archive, written out of the database; what belongs to its runs out of `parts`, or run by run. */
   "archive-write": {
-    ask: { notebookId: string; at: string; /** With the findings sheet of every board. */ withSheets: boolean };
+    ask: {
+      notebookId: string;
+      at: string;
+      sheets: ReadonlyMap<string, string>;
+      parts: readonly ArchivePart[] | null;
+    };
     give: Blob;
   };
   /** What an archive is, before any of it is taken. */

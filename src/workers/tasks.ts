@@ -84,12 +84,10 @@ export const TASKS: {
   "log-curves": async (ask) => (await logs()).curves(ask),
   "log-figures": async (ask) => (await logs()).figures(ask),
   "log-csv": async ({ runId }) => (await logs()).csv(runId),
-  "archive-write": async ({ notebookId, at, withSheets }) => {
-    const sheets = withSheets
-      ? await (await import("./archived-sheets")).archivedSheets(notebookId)
-      : new Map<string, string>();
-    return (await archives()).exportNotebook(notebookId, at, sheets);
-  },
+  "archive-part": async ({ notebookId, range }) => (await archives()).archivePart(notebookId, range),
+  "archive-sheets": async ({ notebookId }) => (await import("./archived-sheets")).archivedSheets(notebookId),
+  "archive-write": async ({ notebookId, at, sheets, parts }) =>
+    (await archives()).exportNotebook(notebookId, at, sheets, parts),
   "archive-head": async ({ file }) => saying(await (await archives()).archiveHead(file)),
   "archive-new": async ({ file }, progress) => saying(await (await archives()).importNew(file, progress)),
   "archive-plan": async ({ file }) => saying(await (await archives()).planImport(file)),

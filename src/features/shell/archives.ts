@@ -24,9 +24,10 @@ import {
   localDay,
 } from "@/storage";
 import { rememberKept } from "@/workers/likely";
-import { openWorker, type WorkerClient } from "@/workers/client";
+import { lessBusy, openWorker, type WorkerClient } from "@/workers/client";
 import { download, fileName } from "@/browser/download";
 import { archiveKey } from "./notebooks";
+import { writtenArchive } from "./written-archive";
 
 /** Boards from which an archive carries no current findings sheets: working them all out would take minutes. */
 const SHEETS_UP_TO = 200;
@@ -36,8 +37,11 @@ export async function exportArchive(notebook: NotebookRecord): Promise<string | 
   const at = now();
   const all = await boards(notebook.id);
   const withSheets = all.length <= SHEETS_UP_TO;
-  const archive = await inBackground((w) =>
-    w.ask("archive-write", { notebookId: notebook.id, at, withSheets }, undefined, () => undefined),
+  const sheets = withSheets
+    ? lessBusy().ask("archive-sheets", { notebookId: notebook.id }, undefined, () => undefined)
+    : Promise.resolve(new Map<string, string>());
+  const archive = await inBackground((one) =>
+    inBackground((other) => writtenArchive(notebook.id, at, sheets, one, other)),
   );
   download(fileName(`${notebook.title} ${localDay(at)}`, "zip"), archive, "application/zip");
   await setMeta(archiveKey(notebook.id), at);

@@ -1,4 +1,4 @@
-import { ZipWriter, BlobWriter } from "@zip.js/zip.js/index-native.js";
+import { BlobReader, BlobWriter, ZipReader, ZipWriter, type FileEntry } from "@zip.js/zip.js/index-native.js";
 import {
   RECORD_KINDS,
   SCHEMA_VERSION,
@@ -16,7 +16,8 @@ import { archiveReadme } from "./readme";
 /** Where an archive's contents come from, a batch at a time, so that a big notebook is never held whole. */
 export interface ArchiveSource {
   readonly notebook: NotebookRecord;
-  /** Every record of the notebook, tombstones included. */
+  /** Every record of the notebook, tombstones included, but for those in `parts`. */
+  readonly parts?: readonly ArchivePart[];
   records(): AsyncIterable<readonly StoredRecord[]> | Iterable<readonly StoredRecord[]>;
   /** The bytes of an imported file; null where they are gone. */
   content(file: FileRecord): Promise<Blob | null>;
@@ -28,36 +29,35 @@ export interface ArchiveSource {
 }
 
 /** Characters that are gathered before they are laid away as bytes. */
-const GATHERED = 1 << 21;
+const GATHERED = 1 << 19;
 
-/** Characters of a list from which the next records go into another entry: each is parsed, and summed, in one piece. */
+/** Bytes of a list after which it is written, and the next records go into another entry: each is parsed, and summed, in one piece. */
 const PART = 8e6;
 
-/** A JSON list that grows line by line, one record a line, and is held as bytes outside the heap. */
-class Lines {
-  private readonly parts: Blob[] = [];
-  private waiting: string[] = [];
-  private size = 0;
+const UTF8 = new TextEncoder();
+
+/** A JSON list that grows line by line, one record a line, held as bytes. */
+class List {
+  private readonly parts: Uint8Array<ArrayBuffer>[] = [];
+  private waiting = "";
   private count = 0;
-  private gathered = 0;
+  private size = 0;
   add(json: string): void {
-    this.waiting.push(this.count++ === 0 ? `[\n${json}` : `,\n${json}`);
-    this.size += json.length;
-    this.gathered += json.length;
-    if (this.size > GATHERED) this.layAway();
+    this.waiting += (this.count++ === 0 ? "[\n" : ",\n") + json;
+    if (this.waiting.length > GATHERED) this.layAway();
   }
   /** Whether it is long enough to be an entry of its own. */
   get full(): boolean {
-    return this.gathered > PART;
+    return this.size > PART;
   }
   private layAway(): void {
-    // In one piece: a blob of many small ones takes ten times as long.
-    this.parts.push(new Blob([this.waiting.join("")]));
-    this.waiting = [];
-    this.size = 0;
+    const bytes = UTF8.encode(this.waiting);
+    this.parts.push(bytes);
+    this.size += bytes.length;
+    this.waiting = "";
   }
   whole(): Blob {
-    this.waiting.push("\n]\n");
+    this.waiting += "\n]\n";
     this.layAway();
     return new Blob(this.parts);
   }
@@ -89,16 +89,104 @@ class TooSmall extends Error {
   }
 }
 
-/**
- * Writes a notebook as a zip: JSON lists of each kind of record, imported files and photos byte for byte, findings sheets as Markdown
- * (those of today, and those that were issued), each log that came from no file as a CSV, a README and the JSON Schemas of the records,
- * and last `manifest.json` with the format version and the SHA-256 and size of every entry. Tombstones go along, so that merging knows what was deleted, their contents don't.
- */
-export async function writeArchive(source: ArchiveSource, exportedAt: string): Promise<Blob> {
-  const whole: Set<string> = new Set();
+/** What an entry says of itself in the manifest. */
+interface Sum {
+  readonly sha256: string;
+  readonly size: number;
+}
+
+/** A zip that is being written, and the sums of what is in it. */
+class Zip {
+  private readonly zip = new ZipWriter(new BlobWriter("application/zip"), {
+    useWebWorkers: false,
+    keepOrder: true,
+    lastModDate: new Date(2000, 0, 1),
+    extendedTimestamp: false,
+  });
+  readonly sums = new Map<string, Sum>();
+  /** `whole`: what is written as it is. */
+  constructor(private readonly whole: ReadonlySet<string>) {}
+  /** Adds an entry and gives its SHA-256. */
+  async put(path: string, content: Blob): Promise<string> {
+    const entry = await this.zip.add(path, content.stream(), {
+      level: this.whole.has(path) ? 0 : 6,
+      uncompressedSize: content.size,
+    });
+    if (entry.uncompressedSize > MOST_UNPACKED * entry.compressedSize) throw new TooSmall(path);
+    const sha256 = await blobSum(content);
+    this.sums.set(path, { sha256, size: content.size });
+    return sha256;
+  }
+  /** Adds an entry of another zip as it is packed there. */
+  async copy(path: string, entry: FileEntry, sum: Sum): Promise<void> {
+    const packed = await entry.getData(new BlobWriter(), { passThrough: true, useWebWorkers: false });
+    await this.zip.add(path, new BlobReader(packed), { entry, passThrough: true });
+    this.sums.set(path, sum);
+  }
+  /** The zip, with its manifest last where it has one. */
+  async close(manifest?: Omit<Manifest, "files" | "sizes">): Promise<Blob> {
+    const all = [...this.sums];
+    if (manifest) {
+      const text = JSON.stringify(
+        {
+          ...manifest,
+          files: Object.fromEntries(all.map(([path, { sha256 }]) => [path, sha256])),
+          sizes: Object.fromEntries(all.map(([path, { size }]) => [path, size])),
+        } satisfies Manifest,
+        null,
+        2,
+      );
+      await this.zip.add(MANIFEST, new Blob([`${text}\n`]).stream(), { level: 6 });
+    }
+    return this.zip.close();
+  }
+}
+
+/** The lists of a zip, by kind. Each is written as soon as it is long enough, so that no more than one of a kind is held. */
+class Lists {
+  private readonly growing = new Map<RecordKind, List>();
+  private readonly written = new Map<RecordKind, number>();
+  private packing: Promise<unknown> = Promise.resolve();
+  constructor(private readonly zip: Zip) {}
+  async add(r: StoredRecord): Promise<void> {
+    const list = this.growing.get(r.kind) ?? new List();
+    this.growing.set(r.kind, list);
+    list.add(lineOf(r));
+    if (list.full) await this.write(r.kind, list);
+  }
+  /** Where the next list of a kind goes. */
+  next(kind: RecordKind): string {
+    const part = this.written.get(kind) ?? 0;
+    this.written.set(kind, part + 1);
+    return recordsPath(kind, part);
+  }
+  private async write(kind: RecordKind, list: List): Promise<void> {
+    this.growing.delete(kind);
+    await this.packing;
+    // It is packed and summed while the next one grows.
+    this.packing = this.zip.put(this.next(kind), list.whole());
+    // Whoever waits for it next is told.
+    this.packing.catch(() => undefined);
+  }
+  /** Until what is under way is written: before anything else is. */
+  async idle(): Promise<void> {
+    await this.packing;
+  }
+  async end(): Promise<void> {
+    for (const kind of RECORD_KINDS) {
+      const list = this.growing.get(kind);
+      if (list) await this.write(kind, list);
+    }
+    await this.packing;
+  }
+}
+
+/** Writes a zip; an entry that shrinks too much is written as it is. */
+async function written<T>(write: (whole: ReadonlySet<string>) => Promise<T>): Promise<T> {
+  const whole = new Set<string>();
   for (;;)
     try {
-      return await write(source, exportedAt, whole);
+      return await write(whole);
     } catch (e) {
       // Rare: a file of nothing but zeros, say.
       if (!(e instanceof TooSmall) || whole.has(e.path)) throw e;
@@ -106,70 +194,87 @@ export async function writeArchive(source: ArchiveSource, exportedAt: string): P
     }
 }
 
-async function write(source: ArchiveSource, exportedAt: string, whole: ReadonlySet<string>): Promise<Blob> {
-  const { notebook } = source;
-  const zip = new ZipWriter(new BlobWriter("application/zip"), {
-    useWebWorkers: false,
-    keepOrder: true,
-    lastModDate: new Date(2000, 0, 1),
-    extendedTimestamp: false,
+/** Lists of records that were packed apart, by another worker say. */
+export interface ArchivePart {
+  readonly zip: Blob;
+  readonly sums: ReadonlyMap<string, Sum>;
+}
+
+/** Packs records that have no content of their own. */
+export const writePart = (
+  records: () => AsyncIterable<readonly StoredRecord[]> | Iterable<readonly StoredRecord[]>,
+): Promise<ArchivePart> =>
+  written(async (whole) => {
+    const zip = new Zip(whole);
+    const lists = new Lists(zip);
+    for await (const batch of records()) for (const r of batch) await lists.add(r);
+    await lists.end();
+    return { zip: await zip.close(), sums: zip.sums };
   });
-  const [files, sizes] = [new Map<string, string>(), new Map<string, number>()];
+
+/** Puts the lists of a part into an archive, after those of their kind that are there. */
+async function takeIn(part: ArchivePart, zip: Zip, lists: Lists): Promise<void> {
+  const reader = new ZipReader(new BlobReader(part.zip), { useWebWorkers: false });
+  for (const entry of await reader.getEntries()) {
+    const sum = part.sums.get(entry.filename);
+    const kind = RECORD_KINDS.find((k) => entry.filename.startsWith(`records/${k}.`));
+    if (entry.directory || !sum || !kind) throw new Error(`internal: ${entry.filename} is no list of records`);
+    await zip.copy(lists.next(kind), entry, sum);
+  }
+  await reader.close();
+}
+
+/**
+ * Writes a notebook as a zip: JSON lists of each kind of record, imported files and photos byte for byte, findings sheets as Markdown
+ * (those of today, and those that were issued), each log that came from no file as a CSV, a README and the JSON Schemas of the records,
+ * and last `manifest.json` with the format version and the SHA-256 and size of every entry. Tombstones go along, so that merging knows what was deleted, their contents don't.
+ */
+export const writeArchive = (source: ArchiveSource, exportedAt: string): Promise<Blob> =>
+  written((whole) => write(source, exportedAt, new Zip(whole)));
+
+async function write(source: ArchiveSource, exportedAt: string, zip: Zip): Promise<Blob> {
+  const { notebook } = source;
   const damaged: string[] = [];
-  /** Adds an entry and gives its sum. */
-  const put = async (path: string, content: Blob): Promise<string> => {
-    const entry = await zip.add(path, content.stream(), {
-      level: whole.has(path) ? 0 : 6,
-      uncompressedSize: content.size,
-    });
-    if (entry.uncompressedSize > MOST_UNPACKED * entry.compressedSize) throw new TooSmall(path);
-    const hex = await blobSum(content);
-    files.set(path, hex);
-    sizes.set(path, content.size);
-    return hex;
-  };
-  const lines = new Map<RecordKind, Lines[]>();
+  const lists = new Lists(zip);
   for await (const batch of source.records())
     for (const r of batch) {
-      const own = lines.get(r.kind) ?? [];
-      lines.set(r.kind, own);
-      if (!own.length || own.at(-1)?.full) own.push(new Lines());
-      own.at(-1)?.add(lineOf(r));
+      await lists.add(r);
       const path = contentPath(r);
-      if (path && r.kind === "photo") await put(path, new Blob([r.bytes as BlobPart]));
+      if (path || r.kind === "issued") await lists.idle();
+      if (path && r.kind === "photo") await zip.put(path, new Blob([r.bytes as BlobPart]));
       // An older version may have carried a file through text, which lost what was no text.
-      else if (path && r.kind === "file" && (await put(path, (await source.content(r)) ?? new Blob([]))) !== r.sha256)
+      else if (
+        path &&
+        r.kind === "file" &&
+        (await zip.put(path, (await source.content(r)) ?? new Blob([]))) !== r.sha256
+      )
         damaged.push(path);
-      if (r.kind === "issued" && !r.deletedAt) await put(`sheets/issued/${r.id}.md`, new Blob([r.markdown]));
+      if (r.kind === "issued" && !r.deletedAt) await zip.put(`sheets/issued/${r.id}.md`, new Blob([r.markdown]));
     }
-  for (const kind of RECORD_KINDS)
-    for (const [k, part] of (lines.get(kind) ?? []).entries()) await put(recordsPath(kind, k), part.whole());
-  for (const [name, markdown] of source.sheets) await put(`sheets/${name}.md`, new Blob([markdown]));
+  await lists.end();
+  for (const part of source.parts ?? []) await takeIn(part, zip, lists);
+  for (const [name, markdown] of source.sheets) await zip.put(`sheets/${name}.md`, new Blob([markdown]));
   for (const runId of source.logs) {
     const log = await source.log(runId);
-    if (log) await put(`logs/${runId}.csv`, log);
+    if (log) await zip.put(`logs/${runId}.csv`, log);
   }
   // So that a stranger can read it in ten years.
   for (const { name, schema } of ALL_SCHEMAS)
-    await put(
+    await zip.put(
       `schemas/${name}.json`,
       new Blob([
         `${JSON.stringify({ $schema: "https://json-schema.org/draft/2020-12/schema", title: name, ...schema }, null, 2)}\n`,
       ]),
     );
-  await put("README.md", new Blob([archiveReadme(notebook.title, exportedAt)]));
-  const manifest: Manifest = {
+  await zip.put("README.md", new Blob([archiveReadme(notebook.title, exportedAt)]));
+  return zip.close({
     format: "nimbus-bench-archive",
     version: SCHEMA_VERSION,
     notebookId: notebook.id,
     title: notebook.title,
     exportedAt,
-    files: Object.fromEntries(files),
-    sizes: Object.fromEntries(sizes),
     ...(damaged.length ? { damaged } : {}),
-  };
-  await zip.add(MANIFEST, new Blob([`${JSON.stringify(manifest, null, 2)}\n`]).stream(), { level: 6 });
-  return zip.close();
+  });
 }
 
 /** An archive of records that are at hand, with the logs (run id → CSV) and sheets (name → Markdown) given; each record's content is its own. */
