@@ -1,4 +1,5 @@
-import { mkdtempSync, rmSync } from "node:fs";
+import { mkdtempSync } from "node:fs";
+import { rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium, type BrowserContext } from "@playwright/test";
@@ -24,6 +25,10 @@ export async function freshProfile(): Promise<BrowserContext> {
     viewport: { width: 1280, height: 800 },
   });
   // The browser may still write while it ends: tried again for some ten seconds.
-  context.once("close", () => rmSync(dir, { recursive: true, force: true, maxRetries: 13, retryDelay: 100 }));
+  context.once("close", () => {
+    rm(dir, { recursive: true, force: true, maxRetries: 13, retryDelay: 100 }).catch((e: Error) =>
+      console.error(`The profile stays behind: ${e.message}`),
+    );
+  });
   return context;
 }
