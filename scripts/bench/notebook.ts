@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -21,8 +22,13 @@ export async function archiveFile(
   to: string,
 ): Promise<{ readonly records: number; readonly bytes: number }> {
   let n = 0;
+  // Ids are random, as those that the application gives: what belongs together does not lie together.
+  const idOf = (name: string): string => {
+    const hex = createHash("sha256").update(name).digest("hex");
+    return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-4${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
+  };
   const demo = unpackDemo(readFileSync("public/demo.json", "utf8"), {
-    newId: () => `d${n++}`,
+    newId: () => idOf(`d${n++}`),
     now: "2026-11-25T08:00:00Z",
     zone: "UTC",
   }).records;
@@ -39,7 +45,7 @@ export async function archiveFile(
     const points: StoredRecord[] = [];
     for (let b = 0; b < boards; b++) {
       const model = models[b % models.length] as (typeof models)[number];
-      const boardId = `b${b}`;
+      const boardId = idOf(`b${b}`);
       const batch: StoredRecord[] = [
         {
           ...model,
@@ -49,27 +55,27 @@ export async function archiveFile(
         },
       ];
       const sample = of("sample").find((s) => s.boardId === model.id) as StoredRecord;
-      batch.push({ ...sample, id: `${boardId}-s`, boardId } as StoredRecord);
+      batch.push({ ...sample, id: idOf(`${boardId}-s`), boardId } as StoredRecord);
       for (const c of of("claim").filter((x) => x.boardId === model.id))
-        batch.push({ ...c, id: `${boardId}-${c.id}`, boardId } as StoredRecord);
+        batch.push({ ...c, id: idOf(`${boardId}-${c.id}`), boardId } as StoredRecord);
       for (; run < Math.round((b + 1) * RUNS); run++) {
         const like = sweeps[run % sweeps.length] as (typeof sweeps)[number];
-        const id = `r${run}`;
+        const id = idOf(`r${run}`);
         batch.push({
           ...like,
           id: id as never,
           boardId: boardId as never,
-          sampleId: `${boardId}-s` as never,
+          sampleId: idOf(`${boardId}-s`) as never,
           source: { kind: "typed" },
           startUtc: new Date(Date.parse(like.startUtc) + run * 1000).toISOString(),
         });
         for (const p of parts.get(like.id) ?? [])
           points.push({
             ...p,
-            id: `${id}-${p.id}`,
+            id: idOf(`${id}-${p.id}`),
             runId: id,
             ...("target" in p && parts.get(like.id)?.some((x) => x.id === p.target)
-              ? { target: `${id}-${p.target}` }
+              ? { target: idOf(`${id}-${p.target}`) }
               : {}),
           } as StoredRecord);
       }
