@@ -16,8 +16,9 @@ import { archiveReadme } from "./readme";
 /** Where an archive's contents come from, a batch at a time, so that a big notebook is never held whole. */
 export interface ArchiveSource {
   readonly notebook: NotebookRecord;
-  /** Every record of the notebook, tombstones included, but for those in `parts`. */
+  /** Lists that were packed apart. */
   readonly parts?: readonly ArchivePart[];
+  /** Every record of the notebook, tombstones included, but for those in `parts`. */
   records(): AsyncIterable<readonly StoredRecord[]> | Iterable<readonly StoredRecord[]>;
   /** The bytes of an imported file; null where they are gone. */
   content(file: FileRecord): Promise<Blob | null>;
