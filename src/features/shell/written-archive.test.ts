@@ -113,3 +113,11 @@ test("little is written by one worker", async () => {
   expect(asked).toEqual(["archive-write"]);
   await removeNotebook("few");
 });
+
+test("sheets that can't be worked out stop the archive with their reason, however long the halves took", async () => {
+  const asked: string[] = [];
+  const both = worker(asked);
+  const failed = Promise.reject<Map<string, string>>(new Error("no sheet of Sedge 51"));
+  await expect(writtenArchive(notebookId, AT, failed, both, both)).rejects.toThrow("no sheet of Sedge 51");
+  expect(asked).toEqual(["archive-part", "archive-part"]);
+});

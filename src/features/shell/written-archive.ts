@@ -10,6 +10,8 @@ export async function writtenArchive(
   one: WorkerClient,
   other: WorkerClient,
 ): Promise<Blob> {
+  // They are waited for last: until then nobody else takes their failure.
+  sheets.catch(() => undefined);
   const since = await changesSoFar();
   const write = async (parts: readonly ArchivePart[] | null) =>
     one.ask("archive-write", { notebookId, at, sheets: await sheets, parts }, undefined, () => undefined);
