@@ -268,8 +268,8 @@ test("a notebook is renamed, shows what it takes, and is removed after an archiv
         new Promise<number[]>((ok) => {
           const r = indexedDB.open("nimbus-bench");
           r.onsuccess = () => {
-            const tx = r.result.transaction(["records", "chunks", "contents", "journal", "derived"]);
-            const counts = ["records", "chunks", "contents", "journal"].map((s) => tx.objectStore(s).count());
+            const tx = r.result.transaction(["records", "bundles", "chunks", "contents", "journal", "derived"]);
+            const counts = ["records", "bundles", "chunks", "contents", "journal"].map((s) => tx.objectStore(s).count());
             // Beside what was worked out stands how many changes there were: it names nothing that is gone.
             const derived = tx.objectStore("derived").getAll();
             tx.oncomplete = () =>
@@ -280,7 +280,7 @@ test("a notebook is renamed, shows what it takes, and is removed after an archiv
           };
         }),
     );
-  await expect.poll(left).toEqual([0, 0, 0, 0, 0]);
+  await expect.poll(left).toEqual([0, 0, 0, 0, 0, 0]);
 });
 
 test("a watching tab takes a log over as soon as its writing tab is closed", async ({ page, context }) => {

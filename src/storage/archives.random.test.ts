@@ -180,7 +180,9 @@ const GOOD = population(4, 200);
 /** What is stored, apart from what was worked out. */
 async function stored(): Promise<readonly number[]> {
   const db = await database();
-  return Promise.all([db.count("records"), db.count("chunks"), db.count("contents")]);
+  const [apart, bundles] = await Promise.all([db.count("records"), db.getAll("bundles")]);
+  const records = bundles.reduce((sum, b) => sum + b.count, apart);
+  return Promise.all([records, db.count("chunks"), db.count("contents")]);
 }
 
 let zip: Uint8Array;

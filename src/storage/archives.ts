@@ -6,6 +6,7 @@ import {
   planMerge,
   writeArchive,
   writePart,
+  type ArchivedRecords,
   type ArchivePart,
   type ArchiveSource,
   type Here,
@@ -18,37 +19,31 @@ import { joinColumns, type TraceColumns } from "@/core/files/trace-columns";
 import { TraceReader } from "@/core/files/trace-reader";
 import { readingsOf } from "@/core/procedures/catalogue";
 import { err, ok, type Result } from "@/core/quantities";
+import { inBundle, isRunPart } from "./bundles";
 import { database } from "./database";
 import { dropRecords } from "./drop-records";
 import { fileBytes } from "./log-files";
-import {
-  apartFromRuns,
-  inStoredOrder,
-  ofKind,
-  runByRun,
-  type IdRange,
-  ofRun,
-  present,
-  record,
-  rulesRecord,
-} from "./queries";
+import { Packer } from "./pack-runs";
+import { apartFromRuns, ofKind, ofRun, present, record, rulesRecord, runByRun } from "./queries";
 import { appending, dropContent, dropTrace, putContent, readTrace, replaceTrace, traceExtent } from "./traces";
 
 const runsOf = async (notebookId: string): Promise<string[]> =>
   (await database()).getAllKeysFromIndex("records", "by-kind", [notebookId, "run"]);
 
-/** What belongs to a notebook's runs in a stretch of the store, packed for its archive. */
-export const archivePart = async (notebookId: string, range: IdRange): Promise<ArchivePart> => {
-  const runs = await runsOf(notebookId);
-  return writePart(() => inStoredOrder(runs, range));
-};
+/** What belongs to runs, as an archive takes it in. */
+async function* parts(runs: readonly string[]): AsyncGenerator<ArchivedRecords> {
+  for await (const batch of runByRun(runs)) yield batch.flatMap(({ bundles, apart }) => [...bundles, ...apart]);
+}
 
-/** Writes a notebook's archive out of the database, a batch of records, a file and a log at a time. `parts` hold what belongs to its runs; without them it is read run by run. */
+/** What belongs to these runs, packed for their notebook's archive. */
+export const archivePart = (runs: readonly string[]): Promise<ArchivePart> => writePart(() => parts(runs));
+
+/** Writes a notebook's archive out of the database, a batch of records, a file and a log at a time. `written` holds what belongs to its runs; without it that is read run by run. */
 export async function exportNotebook(
   notebookId: string,
   at: string,
   sheets: ReadonlyMap<string, string>,
-  parts: readonly ArchivePart[] | null,
+  written: readonly ArchivePart[] | null,
 ): Promise<Blob> {
   const notebook = await record("notebook", notebookId);
   if (!notebook) throw new Error("No such notebook in this browser.");
@@ -57,10 +52,10 @@ export async function exportNotebook(
   const source: ArchiveSource = {
     notebook,
     sheets,
-    parts: parts ?? [],
+    parts: written ?? [],
     records: async function* () {
       yield* apartFromRuns(notebookId);
-      if (!parts) yield* runByRun(all);
+      if (!written) yield* parts(all);
     },
     content: fileBytes,
     logs: runs.flatMap((r) => (r.source.kind !== "file" && readingsOf(r.procedure) === "trace" ? [r.id] : [])),
@@ -166,6 +161,24 @@ class Staged {
 
 const logOwner = (r: RunRecord): boolean => readingsOf(r.procedure) === "trace" && r.source.kind !== "file";
 
+/** Bundles that are looked through at a time. */
+const LOOKED_THROUGH = 200;
+
+/** The ids of all that is stored. What is packed has none of its own that the database could hold against another's. */
+async function storedIds(): Promise<ReadonlySet<string>> {
+  const db = await database();
+  const ids = new Set<string>(await db.getAllKeys("records"));
+  for (let after: IDBKeyRange | undefined; ;) {
+    const some = await db.getAll("bundles", after, LOOKED_THROUGH);
+    const last = some.at(-1);
+    if (!last) return ids;
+    for (const b of some) for (const r of inBundle(b)) ids.add(r.id);
+    after = IDBKeyRange.lowerBound([last.runId, last.kind, last.seq], true);
+  }
+}
+
+const OF_ANOTHER = "A record of the archive has the id of one in another notebook. Nothing was imported.";
+
 /**
  * Takes in an archive whose notebook is not in this browser: its records are written as they are read, the notebook itself last, so that
  * it is there whole or not at all. Gives how many records came in.
@@ -180,23 +193,28 @@ export function importNew(file: Blob, progress?: (share: number) => void): Promi
       await dropRecords(notebookId);
       let notebook: StoredRecord | null = null;
       const db = await database();
+      const taken = await storedIds();
+      const packer = new Packer();
       for await (const batch of a.records()) {
-        const tx = db.transaction("records", "readwrite");
+        const tx = db.transaction(["records", "bundles"], "readwrite");
         tx.done.catch(() => undefined);
         for (const r of batch) {
-          if (r.kind === "notebook") {
-            notebook = r;
-            continue;
-          }
-          // Not `put`: what another notebook holds under that id is not written over.
-          tx.store.add(r).catch(() => undefined);
           if (!r.deletedAt) count++;
+          if (taken.has(r.id)) throw new ArchiveRefused(OF_ANOTHER);
+          if (r.kind === "notebook") notebook = r;
+          else if (isRunPart(r)) packer.add(r);
+          // Not `put`: what another notebook holds under that id is not written over.
+          else
+            tx.objectStore("records")
+              .add(r)
+              .catch(() => undefined);
         }
+        for (const b of packer.taken())
+          tx.objectStore("bundles")
+            .add(b)
+            .catch(() => undefined);
         await tx.done.catch((e: unknown) => {
-          if ((e as DOMException).name === "ConstraintError")
-            throw new ArchiveRefused(
-              "A record of the archive has the id of one in another notebook. Nothing was imported.",
-            );
+          if ((e as DOMException).name === "ConstraintError") throw new ArchiveRefused(OF_ANOTHER);
           throw e;
         });
         for (const r of batch) if (r.kind === "file" && !r.deletedAt) await staged.file(r.id, await fileContent(a, r));
@@ -209,11 +227,12 @@ export function importNew(file: Blob, progress?: (share: number) => void): Promi
           throw new ArchiveRefused(`logs/${runId}.csv: its run has no log of its own. Nothing was imported.`);
         await staged.log(runId, await a.log(runId));
       }
-      const tx = db.transaction("records", "readwrite", { durability: "strict" });
+      const tx = db.transaction(["records", "bundles"], "readwrite", { durability: "strict" });
       tx.done.catch(() => undefined);
-      await tx.store.add(notebook as unknown as StoredRecord);
+      await Promise.all(packer.end().map((b) => tx.objectStore("bundles").add(b)));
+      await tx.objectStore("records").add(notebook as unknown as StoredRecord);
       await tx.done;
-      return count + 1;
+      return count;
     } catch (e) {
       await Promise.all([staged.drop(), dropRecords(notebookId)]);
       throw e;
@@ -223,8 +242,8 @@ export function importNew(file: Blob, progress?: (share: number) => void): Promi
 
 function here(notebookId: string, a: OpenArchive): Here {
   return {
-    records: async (ids) => {
-      const records = await present([...new Set(ids)]);
+    records: async (refs) => {
+      const records = await present([...new Map(refs.map((r) => [r.id, r])).values()]);
       for (const r of records.values())
         if (r.notebookId !== notebookId)
           throw new ArchiveRefused(

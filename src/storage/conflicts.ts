@@ -12,7 +12,7 @@ export interface OpenConflict {
 /** What merges left to be chosen. */
 export async function openConflicts(notebookId: string): Promise<OpenConflict[]> {
   const conflicts = await ofKind(notebookId, "conflict");
-  const there = await present(conflicts.map((c) => c.of));
+  const there = await present(conflicts.map((c) => ({ ...c.theirs, id: c.of })));
   return conflicts.map((conflict) => ({ conflict, ours: there.get(conflict.of) }));
 }
 

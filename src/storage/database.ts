@@ -1,4 +1,4 @@
-import { openDB, type DBSchema, type IDBPDatabase } from "idb";
+import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction } from "idb";
 import type { StoredRecord } from "@/core/files/records";
 import type { TraceColumns } from "@/core/files/trace-columns";
 
@@ -36,6 +36,22 @@ export interface TraceChunk {
   readonly columns: TraceColumns;
 }
 
+/** Kinds whose records belong to a run. */
+export type PartKind = "point" | "answer" | "annotation";
+
+/** Records of one kind that belong to one run, packed as one value. A run's bundles are all there is of it, or there are none. */
+export interface Bundle {
+  readonly runId: string;
+  readonly kind: PartKind;
+  /** Tells the bundles of one run apart. */
+  readonly seq: number;
+  readonly notebookId: string;
+  /** Records in it. */
+  readonly count: number;
+  /** They as they stand in an archive: JSON with its keys in order, a comma and a line feed between two. */
+  readonly lines: string;
+}
+
 export interface DatabaseSchema extends DBSchema {
   chunks: { key: [string, number]; value: TraceChunk };
   /** Contents of imported logs, as bytes, by the id of their file record. */
@@ -51,14 +67,18 @@ export interface DatabaseSchema extends DBSchema {
       "by-sample": [string, string];
     };
   };
+  bundles: { key: [string, string, number]; value: Bundle; indexes: { "by-notebook": string } };
   journal: { key: number; value: JournalEntry; indexes: { "by-notebook": string } };
   derived: { key: string; value: DerivedEntry };
   meta: { key: string; value: unknown };
 }
 
 export type Database = IDBPDatabase<DatabaseSchema>;
+/** What a change of records writes in. */
+export const WRITTEN = ["records", "bundles", "journal", "derived"] as const;
+export type WriteTransaction = IDBPTransaction<DatabaseSchema, (typeof WRITTEN)[number][], "readwrite">;
 export const DATABASE_NAME = "nimbus-bench";
-export const DATABASE_VERSION = 2;
+export const DATABASE_VERSION = 3;
 
 let opening: Promise<Database> | null = null;
 
@@ -81,6 +101,10 @@ export function database(): Promise<Database> {
       if (had < 2) {
         db.createObjectStore("chunks", { keyPath: ["runId", "seq"] });
         db.createObjectStore("contents");
+      }
+      if (had < 3) {
+        const bundles = db.createObjectStore("bundles", { keyPath: ["runId", "kind", "seq"] });
+        bundles.createIndex("by-notebook", "notebookId");
       }
     },
     blocking(_current, _blocked, event) {

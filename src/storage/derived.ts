@@ -1,7 +1,6 @@
 import type { RunRecord, StoredRecord } from "@/core/files/records";
-import type { IDBPTransaction } from "idb";
 import { highest } from "@/core/quantities/extremes";
-import { database, type DerivedEntry, type DatabaseSchema } from "./database";
+import { database, WRITTEN, type DerivedEntry, type WriteTransaction } from "./database";
 import { announce, listen } from "./notices";
 
 /*
@@ -161,7 +160,7 @@ export const boardKeys = (id: string): string[] => [`board:${id}`, `column:${id}
 /** Throws away what was worked out from runs whose log changed while their record did not. */
 export async function forgetRuns(ids: readonly string[]): Promise<void> {
   if (ids.length === 0) return;
-  const tx = (await database()).transaction(["records", "journal", "derived"], "readwrite");
+  const tx = (await database()).transaction([...WRITTEN], "readwrite");
   const runs = (await Promise.all(ids.map((id) => tx.objectStore("records").get(id)))).flatMap((r) => (r ? [r] : []));
   await forgetDerived(tx, runs);
   await tx.done;
@@ -170,10 +169,7 @@ export async function forgetRuns(ids: readonly string[]): Promise<void> {
 }
 
 /** Throws away what was worked out from the records that change, in the same transaction; gives the runs they are of. */
-export async function forgetDerived(
-  tx: IDBPTransaction<DatabaseSchema, ("records" | "journal" | "derived")[], "readwrite">,
-  changed: readonly StoredRecord[],
-): Promise<string[]> {
+export async function forgetDerived(tx: WriteTransaction, changed: readonly StoredRecord[]): Promise<string[]> {
   const runs = new Set<string>();
   const boards = new Set<string>();
   for (const r of changed) {

@@ -1,6 +1,7 @@
 import type { StoredRecord } from "@/core/files/records";
 import { sameValue, threeWay, withMine, type Clash } from "@/core/files/three-way";
-import { database, type Database, type JournalEntry } from "./database";
+import { database, WRITTEN, type Database, type JournalEntry, type WriteTransaction } from "./database";
+import { runsOfParts, unpackRuns } from "./bundles";
 import { STORAGE_FULL } from "./full";
 import { forgetDerived } from "./derived";
 import { announce } from "./notices";
@@ -68,9 +69,8 @@ export function storageError(e: unknown): Error {
   );
 }
 
-type WriteTransaction = ReturnType<typeof openWrite>;
-const openWrite = (db: Database) =>
-  db.transaction(["records", "journal", "derived"], "readwrite", { durability: "strict" });
+const openWrite = (db: Database): WriteTransaction =>
+  db.transaction([...WRITTEN], "readwrite", { durability: "strict" });
 const passAny = { validateRecord: (value: StoredRecord) => ({ ok: true as const, value }) };
 const checking = (before: boolean) =>
   Promise.all([before ? passAny : import("@/core/files/validate"), import("@/core/files/versions")]);
@@ -137,7 +137,9 @@ export async function change(label: string, items: readonly Item[], options: Cha
     tx.done.catch(() => undefined);
     const store = tx.objectStore("records");
     // Nothing here waits for another where it need not: a point has to be on disk before the screen says so.
-    const there = await Promise.all(items.map((i) => store.get(recordOf(i).id)));
+    const read = () => Promise.all(items.map((i) => store.get(recordOf(i).id)));
+    const [apart, unpacked] = await Promise.all([read(), unpackRuns(tx, runsOfParts(items.map(recordOf)))]);
+    const there = unpacked ? await read() : apart;
     const [before, after] = [[] as (StoredRecord | null)[], [] as StoredRecord[]];
     const clashes: FieldClash[] = [];
     items.forEach((item, i) => {
@@ -279,6 +281,10 @@ async function replay(notebookId: string, pick: "undo" | "redo", seq?: number): 
     }
     const at = now();
     const store = tx.objectStore("records");
+    await unpackRuns(tx, [
+      ...runsOfParts(entry.after),
+      ...entry.after.flatMap((r) => (r.kind === "run" ? [r.id] : [])),
+    ]);
     const there = await Promise.all(entry.after.map((r) => store.get(r.id)));
     const back = reversed(entry, pick, there, at);
     if ("blocked" in back) {

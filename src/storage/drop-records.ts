@@ -3,6 +3,10 @@ import { database } from "./database";
 /** Deletes every record of a notebook that never came to be, or is to be no more. */
 export async function dropRecords(notebookId: string): Promise<void> {
   const db = await database();
+  // Before their runs: what a crash leaves is found by its records.
+  const bundles = db.transaction("bundles", "readwrite");
+  for (const key of await bundles.store.index("by-notebook").getAllKeys(notebookId)) void bundles.store.delete(key);
+  await bundles.done;
   for (;;) {
     const keys = await db.getAllKeysFromIndex(
       "records",

@@ -32,7 +32,6 @@ export {
   rulesRecord,
   runsOf,
   setMeta,
-  type IdRange,
 } from "./queries";
 export { openConflicts, settleConflict, type OpenConflict } from "./conflicts";
 export {

@@ -6,6 +6,7 @@ import {
   type RecordOf,
   type StoredRecord,
 } from "@/core/files/records";
+import { bundlesOf, inBundle, PART_KINDS, storedParts, type StoredParts } from "./bundles";
 import { database } from "./database";
 import { announce } from "./notices";
 
@@ -54,7 +55,8 @@ export async function photosOf(sampleId: string): Promise<RecordOf<"photo">[]> {
 export async function ofRun(
   runId: string,
 ): Promise<{ points: RecordOf<"point">[]; annotations: RecordOf<"annotation">[]; answers: RecordOf<"answer">[] }> {
-  const all = alive<StoredRecord>(await (await database()).getAllFromIndex("records", "by-run", runId));
+  const { bundles, apart } = await storedParts((await database()).transaction(["records", "bundles"]), runId);
+  const all = alive<StoredRecord>([...bundles.flatMap(inBundle), ...apart]);
   return {
     points: (all.filter((r) => r.kind === "point") as RecordOf<"point">[]).sort((a, b) => a.sequence - b.sequence),
     annotations: all.filter((r) => r.kind === "annotation") as RecordOf<"annotation">[],
@@ -73,105 +75,72 @@ const TOGETHER = 40;
 
 /** Everything of a notebook, tombstones included: what an archive holds. */
 export async function everything(notebookId: string): Promise<StoredRecord[]> {
-  const db = await database();
-  return db.getAllFromIndex("records", "by-kind", IDBKeyRange.bound([notebookId], [notebookId, []]));
+  const tx = (await database()).transaction(["records", "bundles"]);
+  const [bundles, apart] = await Promise.all([
+    tx.objectStore("bundles").index("by-notebook").getAll(notebookId),
+    tx
+      .objectStore("records")
+      .index("by-kind")
+      .getAll(IDBKeyRange.bound([notebookId], [notebookId, []])),
+  ]);
+  return [...apart, ...bundles.flatMap(inBundle)];
 }
-
-/** Kinds whose records belong to a run. */
-const OF_RUNS: readonly RecordKind[] = ["point", "answer", "annotation"];
 
 /** Everything of a notebook that belongs to no run, tombstones included, a batch at a time. */
 export async function* apartFromRuns(notebookId: string): AsyncGenerator<readonly StoredRecord[]> {
   const db = await database();
   for (const kind of RECORD_KINDS) {
-    if (OF_RUNS.includes(kind)) continue;
+    if ((PART_KINDS as readonly RecordKind[]).includes(kind)) continue;
     const own = [notebookId, kind] as [string, string];
     if (kind === "run" || kind === "photo" || kind === "file") {
       const ids = await db.getAllKeysFromIndex("records", "by-kind", own);
       const size = kind === "run" ? 500 : 4;
-      for (let k = 0; k < ids.length; k += size) yield [...(await present(ids.slice(k, k + size))).values()];
+      for (let k = 0; k < ids.length; k += size)
+        yield [...(await present(ids.slice(k, k + size).map((id) => ({ id })))).values()];
     } else yield await db.getAllFromIndex("records", "by-kind", own);
   }
 }
 
-/** What belongs to runs, tombstones included, run by run. */
-export async function* runByRun(runs: readonly string[]): AsyncGenerator<readonly StoredRecord[]> {
+/** What belongs to runs, tombstones included, run by run; packed as it is where it is packed. */
+export async function* runByRun(runs: readonly string[]): AsyncGenerator<readonly StoredParts[]> {
   const db = await database();
-  const some = (k: number) => {
-    const tx = db.transaction("records");
-    return Promise.all(runs.slice(k, k + TOGETHER).map((id) => tx.store.index("by-run").getAll(id)));
+  const together = (k: number) => {
+    const tx = db.transaction(["records", "bundles"]);
+    return Promise.all(runs.slice(k, k + TOGETHER).map((id) => storedParts(tx, id)));
   };
   // The next ones are read while these are written.
-  let next = some(0);
+  let next = together(0);
   for (let k = 0; k < runs.length; k += TOGETHER) {
     const batch = await next;
-    next = some(k + TOGETHER);
-    yield batch.flat();
+    next = together(k + TOGETHER);
+    yield batch;
   }
   await next;
 }
 
-/** A stretch of the store, by ids: those after the one, up to and with the other. */
-export interface IdRange {
-  readonly after: string;
-  readonly upTo: string | null;
-}
-
 /** Least runs for which two readers at once are worth it. */
 const MANY_RUNS = 200;
-/** Least share of them in all that are stored from which reading everything is the faster way to what belongs to them. */
-const MOSTLY = 0.9;
-/** Ids are random UUIDs: as many come before it as after it. Counting them would take as long as reading some of them. */
-const MIDDLE = "8";
 
-/** The store in two halves, where reading it through is the fastest way to what belongs to a notebook's runs; null where it isn't. */
-export async function halvesOf(notebookId: string): Promise<readonly [IdRange, IdRange] | null> {
-  const { store } = (await database()).transaction("records");
-  const [own, all] = await Promise.all([
-    store.index("by-kind").count([notebookId, "run"]),
-    store.index("kind").count("run"),
+/** The runs of a notebook in two halves, deleted ones included; null where there are so few that one reader is as fast. */
+export async function halvesOf(notebookId: string): Promise<readonly [readonly string[], readonly string[]] | null> {
+  const runs = await (await database()).getAllKeysFromIndex("records", "by-kind", [notebookId, "run"]);
+  const half = Math.ceil(runs.length / 2);
+  return runs.length < MANY_RUNS ? null : [runs.slice(0, half), runs.slice(half)];
+}
+
+/** What is here of these records, deleted ones included, by id; what belongs to a run is looked for under its run. */
+export async function present(
+  records: readonly { readonly id: string; readonly runId?: string }[],
+): Promise<Map<string, StoredRecord>> {
+  const tx = (await database()).transaction(["records", "bundles"]);
+  const [store, bundles] = [tx.objectStore("records"), tx.objectStore("bundles")];
+  const [packed, apart] = await Promise.all([
+    Promise.all([...new Set(records.flatMap((r) => r.runId ?? []))].map((id) => bundles.getAll(bundlesOf(id)))),
+    Promise.all(records.map((r) => store.get(r.id))),
   ]);
-  return own < MANY_RUNS || own < MOSTLY * all
-    ? null
-    : [
-        { after: "", upTo: MIDDLE },
-        { after: MIDDLE, upTo: null },
-      ];
-}
-
-/** Records that are read together; among them may be photos, a few, of some megabytes each. */
-const SCANNED = 500;
-
-/** What belongs to these runs, tombstones included, in a stretch of the store, in the order in which it is stored. */
-export async function* inStoredOrder(
-  runs: readonly string[],
-  { after, upTo }: IdRange,
-): AsyncGenerator<readonly StoredRecord[]> {
-  const db = await database();
-  const own = new Set(runs);
-  const from = (id: string) =>
-    db.getAll(
-      "records",
-      upTo === null ? IDBKeyRange.lowerBound(id, true) : IDBKeyRange.bound(id, upTo, true, false),
-      SCANNED,
-    );
-  let next = from(after);
-  for (;;) {
-    const batch = await next;
-    const last = batch.at(-1);
-    if (!last) return;
-    // A range of nothing is refused.
-    next = last.id === upTo ? Promise.resolve([]) : from(last.id);
-    yield batch.filter((r) => "runId" in r && OF_RUNS.includes(r.kind) && own.has(r.runId));
-  }
-}
-
-export async function present(ids: readonly string[]): Promise<Map<string, StoredRecord>> {
-  const db = await database();
-  const tx = db.transaction("records");
-  const out = new Map<string, StoredRecord>();
-  for (const r of await Promise.all(ids.map((id) => tx.store.get(id)))) if (r) out.set(r.id, r);
-  return out;
+  const wanted = new Set(records.map((r) => r.id));
+  const there = [...packed.flat().flatMap(inBundle), ...apart];
+  return new Map(there.flatMap((r) => (r && wanted.has(r.id) ? [[r.id as string, r] as const] : [])));
 }
 
 /** The house rules in use: one of a kind, so of several that an earlier version let in the newest. */

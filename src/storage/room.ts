@@ -17,6 +17,9 @@ export interface NotebookSize {
 /** Bytes of a stored record that holds neither a photo nor a file, in the mean. */
 const RECORD_BYTES = 700;
 
+/** Bytes of a bundle of records, in the mean. */
+const BUNDLE_BYTES = 25_000;
+
 export const totalSize = (s: NotebookSize): number => s.photos + s.files + s.logs + s.history + s.records;
 
 export async function notebookSize(notebookId: string): Promise<NotebookSize> {
@@ -47,7 +50,9 @@ export async function notebookSize(notebookId: string): Promise<NotebookSize> {
     c = await c.continue()
   )
     history += 200 + (c.value.after.length + c.value.before.filter(Boolean).length) * RECORD_BYTES;
-  return { photos, files, logs, history, records: RECORD_BYTES * (await db.countFromIndex("records", "by-kind", all)) };
+  const apart = await db.countFromIndex("records", "by-kind", all);
+  const bundles = await db.countFromIndex("bundles", "by-notebook", notebookId);
+  return { photos, files, logs, history, records: RECORD_BYTES * apart + BUNDLE_BYTES * bundles };
 }
 
 /** Removes a notebook with everything in it, for good. What a crash leaves of it is swept away later. */

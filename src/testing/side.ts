@@ -26,10 +26,12 @@ export class Side {
   here(): Here {
     const list = () => [...this.records.values()];
     return {
-      records: (ids) =>
+      records: (refs) =>
         Promise.resolve(
           new Map(
-            ids.flatMap((id) => (this.records.has(id) ? [[id, this.records.get(id) as StoredRecord] as const] : [])),
+            refs.flatMap(({ id }) =>
+              this.records.has(id) ? [[id, this.records.get(id) as StoredRecord] as const] : [],
+            ),
           ),
         ),
       readings: (runId) =>

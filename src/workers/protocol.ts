@@ -3,7 +3,6 @@ import type { Claim } from "@/core/claims";
 import type { ArchivePart, MergePlan } from "@/core/files/archive";
 import type { BoardWork } from "@/notebook/compute";
 import type { ArchiveHead } from "@/storage/archives";
-import type { IdRange } from "@/storage/queries";
 import type { TextTable, Dialect } from "@/core/files/table";
 import type { ColumnMapping } from "@/core/files/mapping";
 import type { FieldProblem, Explanation } from "@/core/files/rows";
@@ -146,8 +145,8 @@ export interface Tasks {
   };
   /** A stored log as the open battery data table. */
   "log-csv": { ask: { runId: string }; give: string };
-  /** What belongs to a notebook's runs in a stretch of the store, packed for its archive. */
-  "archive-part": { ask: { notebookId: string; range: IdRange }; give: ArchivePart };
+  /** What belongs to these runs, packed for the archive of their notebook. */
+  "archive-part": { ask: { runs: readonly string[] }; give: ArchivePart };
   /** The findings sheet of every board as Markdown, file name → text. */
   "archive-sheets": { ask: { notebookId: string }; give: ReadonlyMap<string, string> };
   /** A notebook's archive, written out of the database; what belongs to its runs out of `parts`, or run by run. */

@@ -84,7 +84,7 @@ export const TASKS: {
   "log-curves": async (ask) => (await logs()).curves(ask),
   "log-figures": async (ask) => (await logs()).figures(ask),
   "log-csv": async ({ runId }) => (await logs()).csv(runId),
-  "archive-part": async ({ notebookId, range }) => (await archives()).archivePart(notebookId, range),
+  "archive-part": async ({ runs }) => (await archives()).archivePart(runs),
   "archive-sheets": async ({ notebookId }) => (await import("./archived-sheets")).archivedSheets(notebookId),
   "archive-write": async ({ notebookId, at, sheets, parts }) =>
     (await archives()).exportNotebook(notebookId, at, sheets, parts),

@@ -193,7 +193,7 @@ export async function restore(
   const among = new Map(leftOut.map((r) => [r.id as string, r]));
   const records = [...new Set(wanted.flatMap((r) => withOwners(r, among)))];
   const files = records.flatMap((r) => (r.kind === "file" ? [r.id] : []));
-  const there = await present(records.map((r) => r.id));
+  const there = await present(records);
   await whileLogComes(async () => {
     if (files.length)
       orThrow(file, await inBackground((w) => w.ask("archive-contents", { file, files, runs: new Map(), longer: [] })));

@@ -1,8 +1,8 @@
 import type { ArchivePart } from "@/core/files/archive";
-import { changesSoFar, halvesOf, type IdRange } from "@/storage";
+import { changesSoFar, halvesOf } from "@/storage";
 import type { WorkerClient } from "@/workers/client";
 
-/** A notebook's archive, written by two workers that read half of what is stored each; by the first alone where there is little. */
+/** A notebook's archive, written by two workers that read half of the runs each; by the first alone where there are few. */
 export async function writtenArchive(
   notebookId: string,
   at: string,
@@ -17,8 +17,8 @@ export async function writtenArchive(
     one.ask("archive-write", { notebookId, at, sheets: await sheets, parts }, undefined, () => undefined);
   const halves = await halvesOf(notebookId);
   if (!halves) return write(null);
-  const half = (w: WorkerClient, range: IdRange) =>
-    w.ask("archive-part", { notebookId, range }, undefined, () => undefined);
+  const half = (w: WorkerClient, runs: readonly string[]) =>
+    w.ask("archive-part", { runs }, undefined, () => undefined);
   const archive = await write(await Promise.all([half(one, halves[0]), half(other, halves[1])]));
   // Something was changed meanwhile: its halves may not be of one moment. Run by run, each run is.
   return (await changesSoFar()) === since ? archive : write(null);

@@ -10,4 +10,12 @@ export {
   type MergePlan,
 } from "./merge";
 export { ArchiveRefused, fileContent, openArchive, readArchive, type ArchiveContents, type OpenArchive } from "./read";
-export { archiveOf, contentPath, writeArchive, writePart, type ArchivePart, type ArchiveSource } from "./write";
+export {
+  archiveOf,
+  contentPath,
+  writeArchive,
+  writePart,
+  type ArchivedRecords,
+  type ArchivePart,
+  type ArchiveSource,
+} from "./write";

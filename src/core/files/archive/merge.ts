@@ -72,9 +72,15 @@ export interface MergePlan {
   readonly longer: readonly string[];
 }
 
+/** A record by its id, and by its run where it belongs to one. */
+export interface Ref {
+  readonly id: string;
+  readonly runId?: string;
+}
+
 /** What a merge looks up of what is here. */
 export interface Here {
-  records(ids: readonly string[]): Promise<ReadonlyMap<string, StoredRecord>>;
+  records(refs: readonly Ref[]): Promise<ReadonlyMap<string, StoredRecord>>;
   /** Ids of the points and answers of a run. */
   readings(runId: string): Promise<readonly string[]>;
   /** The notebook's house rules in use, and its rig in use. */
@@ -114,10 +120,7 @@ export async function planMerge(batches: AsyncIterable<readonly StoredRecord[]>,
   const parts = new Map<string, StoredRecord[]>();
   const fresh = new Map<string, StoredRecord[]>();
   for await (const batch of batches) {
-    const there = await here.records([
-      ...batch.map((r) => r.id),
-      ...batch.flatMap((r) => ("runId" in r ? [r.runId] : [])),
-    ]);
+    const there = await here.records([...batch, ...batch.flatMap((r) => ("runId" in r ? [{ id: r.runId }] : []))]);
     for (const theirs of batch) {
       ids.add(theirs.id);
       const ours = there.get(theirs.id);
@@ -183,7 +186,7 @@ export async function planMerge(batches: AsyncIterable<readonly StoredRecord[]>,
     const copyId = names.get(runId) as string;
     for (const p of all) names.set(p.id, idOf(copyId, [p]));
     const copies = [run, ...all].filter((r) => !r.deletedAt).map((r) => renamed(r, names));
-    const records = await here.records(copies.map((c) => c.id));
+    const records = await here.records(copies);
     apart.set(runId, copyId);
     for (const c of copies) {
       if (records.has(c.id)) same++;
@@ -204,7 +207,7 @@ export async function planMerge(batches: AsyncIterable<readonly StoredRecord[]>,
     const id = idOf(theirs.id, [theirs]);
     const second = idle(renamed(theirs, new Map([[theirs.id as string, id]])));
     put(after(ours, theirs), ours);
-    if ((await here.records([id])).has(id)) continue;
+    if ((await here.records([{ id }])).has(id)) continue;
     put({
       ...second,
       title: `${(theirs as RigRecord).title} (from the archive)`,

@@ -13,13 +13,21 @@ import { ALL_SCHEMAS } from "../schemas";
 import { MANIFEST, MOST_UNPACKED } from "./limits";
 import { archiveReadme } from "./readme";
 
+/** Records of one kind that are written already: the lines that stand for them in an archive. */
+export interface WrittenRecords {
+  readonly kind: RecordKind;
+  readonly lines: string;
+}
+export type ArchivedRecords = readonly (StoredRecord | WrittenRecords)[];
+type Batches = AsyncIterable<ArchivedRecords> | Iterable<ArchivedRecords>;
+
 /** Where an archive's contents come from, a batch at a time, so that a big notebook is never held whole. */
 export interface ArchiveSource {
   readonly notebook: NotebookRecord;
   /** Lists that were packed apart. */
   readonly parts?: readonly ArchivePart[];
   /** Every record of the notebook, tombstones included, but for those in `parts`. */
-  records(): AsyncIterable<readonly StoredRecord[]> | Iterable<readonly StoredRecord[]>;
+  records(): Batches;
   /** The bytes of an imported file; null where they are gone. */
   content(file: FileRecord): Promise<Blob | null>;
   /** Runs whose log came from no file, and each one's log as an open battery data table. */
@@ -149,10 +157,10 @@ class Lists {
   private readonly written = new Map<RecordKind, number>();
   private packing: Promise<unknown> = Promise.resolve();
   constructor(private readonly zip: Zip) {}
-  async add(r: StoredRecord): Promise<void> {
+  async add(r: StoredRecord | WrittenRecords): Promise<void> {
     const list = this.growing.get(r.kind) ?? new List();
     this.growing.set(r.kind, list);
-    list.add(lineOf(r));
+    list.add("lines" in r ? r.lines : lineOf(r));
     if (list.full) await this.write(r.kind, list);
   }
   /** Where the next list of a kind goes. */
@@ -202,9 +210,7 @@ export interface ArchivePart {
 }
 
 /** Packs records that have no content of their own. */
-export const writePart = (
-  records: () => AsyncIterable<readonly StoredRecord[]> | Iterable<readonly StoredRecord[]>,
-): Promise<ArchivePart> =>
+export const writePart = (records: () => Batches): Promise<ArchivePart> =>
   written(async (whole) => {
     const zip = new Zip(whole);
     const lists = new Lists(zip);
@@ -240,6 +246,7 @@ async function write(source: ArchiveSource, exportedAt: string, zip: Zip): Promi
   for await (const batch of source.records())
     for (const r of batch) {
       await lists.add(r);
+      if ("lines" in r) continue;
       const path = contentPath(r);
       if (path || r.kind === "issued") await lists.idle();
       if (path && r.kind === "photo") await zip.put(path, new Blob([r.bytes as BlobPart]));
