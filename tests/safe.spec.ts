@@ -269,7 +269,9 @@ test("a notebook is renamed, shows what it takes, and is removed after an archiv
           const r = indexedDB.open("nimbus-bench");
           r.onsuccess = () => {
             const tx = r.result.transaction(["records", "bundles", "chunks", "contents", "journal", "derived"]);
-            const counts = ["records", "bundles", "chunks", "contents", "journal"].map((s) => tx.objectStore(s).count());
+            const counts = ["records", "bundles", "chunks", "contents", "journal"].map((s) =>
+              tx.objectStore(s).count(),
+            );
             // Beside what was worked out stands how many changes there were: it names nothing that is gone.
             const derived = tx.objectStore("derived").getAll();
             tx.oncomplete = () =>

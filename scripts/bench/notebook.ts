@@ -119,7 +119,9 @@ export function watchNotebook(): void {
     last = performance.now();
     const entries = [...document.querySelectorAll("article[data-board]")];
     if (!clock.names && entries.length) clock.names = performance.now();
-    const near = entries.filter((e) => e.getBoundingClientRect().top < innerHeight);
+    // They stand one below the other: what comes after the first that is out of sight is not measured.
+    const beyond = entries.findIndex((e) => e.getBoundingClientRect().top >= innerHeight);
+    const near = entries.slice(0, beyond < 0 ? entries.length : beyond);
     if (!clock.verdicts && near.length && !near.some((e) => (e as HTMLElement).dataset.judged === "false"))
       clock.verdicts = performance.now();
     if (!clock.ranked && location.pathname === "/decide" && document.querySelector("main ol, main table"))

@@ -1,9 +1,10 @@
 import type { Finding, RunResults } from "@/core/measurement";
+import type { Wanted } from "@/core/procedures/contract";
 import { keep } from "@/storage/derived";
 import { NO_RESULTS, type Compute } from "./compute";
 import { dossierOf, type RunDossier } from "./run-dossier";
 
-const analyse = async (d: RunDossier) => (await import("./analyse-run")).analyseRun(d);
+const analyse = async (d: RunDossier, wanted: Wanted) => (await import("./analyse-run")).analyseRun(d, wanted);
 
 /** Findings that rest on the same readings share one list of them: it is sent, stored and held once. */
 export function sharing(findings: readonly Finding[]): Finding[] {
@@ -23,9 +24,9 @@ export function workingHere(keeps: Compute["keep"]): Compute {
       const d = await dossierOf(here, run);
       return d ? here.results(d) : NO_RESULTS;
     },
-    log: analyse,
+    log: (d) => analyse(d, "all"),
     results: async (d): Promise<RunResults> => {
-      const { findings, notStated = [] } = await analyse(d);
+      const { findings, notStated = [] } = await analyse(d, "findings");
       return { findings: sharing(findings), notStated };
     },
     verdicts: async (claims, evidence, rules) => {

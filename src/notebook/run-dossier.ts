@@ -119,7 +119,7 @@ export class RunFollower {
   }
 }
 
-const answerOf = (a: AnswerRecord): Answer => ({
+export const answerOf = (a: AnswerRecord): Answer => ({
   id: a.id,
   item: a.item,
   word: a.word,

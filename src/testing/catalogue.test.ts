@@ -1,8 +1,10 @@
 import { existsSync, readdirSync, readFileSync } from "node:fs";
 import { characteristic } from "@/core/characteristics";
-import { atBench, PROCEDURES } from "@/core/procedures";
-import type { Finding } from "@/core/measurement";
-import { loadProcedure, factsOf } from "@/core/procedures/catalogue";
+import { analyseReadings, atBench, PROCEDURES } from "@/core/procedures";
+import { answerOf, toPoint } from "@/notebook/run-dossier";
+import type { RunRecord } from "@/core/files/records";
+import { NO_CORRECTIONS, type Finding, type Readings } from "@/core/measurement";
+import { loadProcedure, factsOf, readingsOf } from "@/core/procedures/catalogue";
 import { PROCEDURE_FACTS } from "@/core/procedures/catalogue";
 import { benchOf } from "@/core/bench";
 import { packedDemo } from "./demo";
@@ -21,6 +23,23 @@ const results = new Map(
       : [],
   ),
 );
+
+/** What a run of the demo was made of, its file's readings apart. */
+function demoReadings(run: RunRecord): Readings {
+  const parts = demo.records.filter((r) => "runId" in r && r.runId === run.id);
+  if (readingsOf(run.procedure) === "answers")
+    return { kind: "answers", answers: parts.flatMap((r) => (r.kind === "answer" ? [answerOf(r)] : [])) };
+  if (readingsOf(run.procedure) === "points")
+    return { kind: "points", points: parts.flatMap((r) => (r.kind === "point" ? [toPoint(r)] : [])) };
+  const columns = demo.logs.find((l) => l.runId === run.id)?.columns ?? {};
+  return { kind: "trace", trace: { columns, events: [] } };
+}
+const nothingIn = (r: Readings): Readings =>
+  r.kind === "answers"
+    ? { kind: "answers", answers: [] }
+    : r.kind === "points"
+      ? { kind: "points", points: [] }
+      : { kind: "trace", trace: { columns: {}, events: [] } };
 
 test("the catalogue, the facts and the folders name the same procedures", () => {
   const folders = readdirSync(FOLDER, { withFileTypes: true }).flatMap((d) =>
@@ -62,6 +81,26 @@ describe.each(PROCEDURES.map((p) => [p.id, p] as const))("%s", (id, p) => {
     expect(found.length).toBeGreaterThan(0);
     for (const f of found)
       expect([f.characteristic, p.measures.includes(f.characteristic)]).toEqual([f.characteristic, true]);
+  });
+
+  test("finds the same, and says the same of what it does not find, where nothing else of it is looked at", () => {
+    const runs = demo.records.filter((r): r is RunRecord => r.kind === "run" && r.procedure === id);
+    const told = runs.flatMap((run) => {
+      const readings = demoReadings(run);
+      const [all, alone] = [readings, nothingIn(readings)].map((of) => {
+        const [whole, findings] = (["all", "findings"] as const).map((wanted) => {
+          const a = analyseReadings(p, of, run.setup, NO_CORRECTIONS, wanted);
+          return { findings: a.findings, notStated: a.notStated };
+        });
+        expect([run.title, findings]).toEqual([run.title, whole]);
+        return whole;
+      });
+      expect(alone?.findings).toEqual([]);
+      return all?.findings ?? [];
+    });
+    // A file's readings are not among the records.
+    if (runs.some((r) => r.source.kind !== "file")) expect(told.length).toBeGreaterThan(0);
+    expect(runs.length).toBeGreaterThan(0);
   });
 
   test("can be told from a file, and played where it is made at the bench", () => {

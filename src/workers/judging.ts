@@ -20,7 +20,7 @@ export async function results({
   corrections,
 }: Tasks["results"]["ask"]): Promise<Tasks["results"]["give"]> {
   const p = await loadProcedure(run.procedure);
-  return p ? resultsOf(analyseReadings(p, readings, run.setup, corrections)) : { findings: [] };
+  return p ? resultsOf(analyseReadings(p, readings, run.setup, corrections, "findings")) : { findings: [] };
 }
 
 export async function storedResults({ runId }: Tasks["stored-results"]["ask"]): Promise<RunResults> {
@@ -29,7 +29,7 @@ export async function storedResults({ runId }: Tasks["stored-results"]["ask"]): 
 }
 
 /** ms after which what was worked out is written, together with what came after it: whoever waits for verdicts does not wait for that. */
-const WRITTEN_AFTER = 500;
+const WRITTEN_AFTER = 1500;
 /** Boards of which it is written at once, so that little is held. */
 const HELD = 6;
 let held: { readonly entries: readonly DerivedEntry[]; readonly since: number }[] = [];

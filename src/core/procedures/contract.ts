@@ -304,13 +304,16 @@ interface AnyProcedure<P, K extends Readings["kind"]> extends ProcedureFacts, Pr
   withCell?(setup: RunSetup<P>, cell: PlannedCell): RunSetup<P>;
   /** Roles that this run reads, first the most telling; those of `record` where it isn't said. */
   roles?(setup: RunSetup<P>): readonly Role[];
-  /** Given readings of its own kind: `analyseReadings`, the one door to it, refuses others. */
-  analyse(readings: Readings, setup: RunSetup<P>, corrections: Corrections): Analysis;
+  /** Given readings of its own kind: `analyseReadings`, the one door to it, refuses others. `wanted` says what of it is looked at. */
+  analyse(readings: Readings, setup: RunSetup<P>, corrections: Corrections, wanted?: Wanted): Analysis;
   /** What a run of it came to, in one sentence; null, or absent, where its headline's values say it. */
   answer?(findings: readonly Finding[]): string | null;
   /** How much a file of unknown origin looks like one of its own, in [0, 1], from columns that are already told apart. Absent where nothing is read from files. */
   likeness?(log: LogShape): number;
 }
+
+/** What of an analysis is looked at: all of it, or its findings, and why there are none; what else it would give may be empty then. */
+export type Wanted = "all" | "findings";
 
 /** A table of points, taken one by one. */
 export interface PointsProcedure<P = unknown> extends AnyProcedure<P, "points"> {

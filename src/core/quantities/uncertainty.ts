@@ -140,13 +140,12 @@ export const withoutKind = (x: Uncertain, kind: ErrorKind): Uncertain => ({
 });
 
 /** Standard uncertainty that meters' own noise and resolution leave, apart from all else. */
-export const ownUncertainty = (x: Uncertain): number =>
-  Math.sqrt(
-    [...x.parts].reduce((sum, [of, u]) => {
-      const { kind, role } = sourceOf(of);
-      return kind === "own" && role ? sum + u * u : sum;
-    }, 0),
-  );
+export function ownUncertainty(x: Uncertain): number {
+  let sum = 0;
+  // A meter's: their keys name its role.
+  for (const [of, u] of x.parts) if (of.startsWith("own|") && of[4] !== "|") sum += u * u;
+  return Math.sqrt(sum);
+}
 
 /** Standard uncertainty of a − b, with what both have in common taken out; the difference itself is not made. */
 export function uncertaintyOfDifference(a: Uncertain, b: Uncertain): number {

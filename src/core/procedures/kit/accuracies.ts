@@ -110,7 +110,7 @@ export function withAccuracies<P, A extends Analysis>(
   const again = (of: Readings): Map<string, Finding> =>
     new Map(
       p
-        .analyse(of, { ...setup, instruments: { ...setup.instruments, ...lacking } }, corrections)
+        .analyse(of, { ...setup, instruments: { ...setup.instruments, ...lacking } }, corrections, "findings")
         .findings.map((f) => [keyOf(f), f]),
     );
   let probe = roles.length ? again(thinned(readings)) : null;

@@ -32,6 +32,7 @@ import type {
   RunSetup,
   Unfairness,
 } from "../../measurement";
+import type { Wanted } from "../contract";
 import { sweepCharts } from "./charts";
 import { fitLossModel, type LossModel } from "./loss-model";
 import type { SweepPlan } from "./plan";
@@ -391,19 +392,15 @@ export function analyseSweep(
   readings: ReadingsOf<"points">,
   setup: RunSetup<SweepPlan>,
   corrections: Corrections,
+  wanted: Wanted = "all",
 ): SweepAnalysis {
   const all = sweepColumns(readings.points, setup, corrections, setup.plan?.dwell ?? DEFAULT_DWELL);
-  const columns = all
-    .filter((c) => !onlyStarts(c))
-    .map((c) => ({
-      ...c,
-      model: fitLossModel(c.points.filter((p) => !p.fromOff && (p.efficiency === null || credible(p)))),
-    }));
+  const swept = all.filter((c) => !onlyStarts(c));
   const at: Conditions = {
     ...(setup.conditions.output !== undefined ? { output: setup.conditions.output } : {}),
     ...(setup.conditions.configuration ? { configuration: setup.conditions.configuration } : {}),
   };
-  const counted = columns.filter((c) => c.points.length > 0);
+  const counted = swept.filter((c) => c.points.length > 0);
   const belied = beliedLimits(counted);
   const starts = setup.conditions.nominalOutput
     ? startVoltages(all, at, (p, held) => supplyFault(p, held, belied) !== null)
@@ -413,9 +410,15 @@ export function analyseSweep(
     ...acrossColumns(counted, setup, at, belied),
     ...starts,
   ];
+  const notStated = notRated(counted, findings, setup, at);
+  if (wanted === "findings" && findings.length) return { findings, notStated, notes: [], charts: [], columns: [] };
+  const columns = swept.map((c) => ({
+    ...c,
+    model: fitLossModel(c.points.filter((p) => !p.fromOff && (p.efficiency === null || credible(p)))),
+  }));
   return {
     findings,
-    notStated: notRated(counted, findings, setup, at),
+    notStated,
     notes: sweepNotes(
       columns,
       readings.points.length - all.filter(onlyStarts).reduce((n, c) => n + c.points.length + c.leftOut.length, 0),

@@ -193,6 +193,7 @@ function makeSweepPoint(
   const outputV = add(vo, multiply(io, output));
   const pIn = multiply(batteryV, ib);
   const pOut = multiply(outputV, io);
+  let loss: Uncertain | null = null;
   const band = regulationBand(setup);
   const inBand = !band || (outputV.value >= band.low && outputV.value <= band.high);
   return {
@@ -202,7 +203,10 @@ function makeSweepPoint(
     outputV,
     outputI: io,
     efficiency: pIn.value > 0 && !isNoLoad(io.value, setup) ? divide(pOut, pIn) : null,
-    loss: subtract(pIn, pOut),
+    // Only the loss model asks for it.
+    get loss() {
+      return (loss ??= subtract(pIn, pOut));
+    },
     inBand,
     fell: band !== null && outputV.value < band.low,
     dwelt: point.dwell === undefined || point.dwell >= requiredDwell - 0.05,
