@@ -39,10 +39,23 @@ export async function archiveFile(
   const models = of("board").filter((b) => sweeps.some((r) => r.boardId === b.id));
   const notebook: NotebookRecord = { ...(of("notebook")[0] as NotebookRecord), title: `${boards} boards` };
   let records = 0;
+  const partsOf = (run: number): StoredRecord[] => {
+    const like = sweeps[run % sweeps.length] as (typeof sweeps)[number];
+    const runId = idOf(`r${run}`);
+    const own = parts.get(like.id) ?? [];
+    return own.map(
+      (p) =>
+        ({
+          ...p,
+          id: idOf(`${runId}-${p.id}`),
+          runId,
+          ...("target" in p && own.some((x) => x.id === p.target) ? { target: idOf(`${runId}-${p.target}`) } : {}),
+        }) as StoredRecord,
+    );
+  };
   const all = function* (): Generator<readonly StoredRecord[]> {
     yield [notebook, ...of("rules"), ...of("rig"), ...of("instrument"), ...of("need")];
     let run = 0;
-    const points: StoredRecord[] = [];
     for (let b = 0; b < boards; b++) {
       const model = models[b % models.length] as (typeof models)[number];
       const boardId = idOf(`b${b}`);
@@ -69,25 +82,17 @@ export async function archiveFile(
           source: { kind: "typed" },
           startUtc: new Date(Date.parse(like.startUtc) + run * 1000).toISOString(),
         });
-        for (const p of parts.get(like.id) ?? [])
-          points.push({
-            ...p,
-            id: idOf(`${id}-${p.id}`),
-            runId: id,
-            ...("target" in p && parts.get(like.id)?.some((x) => x.id === p.target)
-              ? { target: idOf(`${id}-${p.target}`) }
-              : {}),
-          } as StoredRecord);
       }
       records += batch.length;
       yield batch;
-      if (points.length > 20_000) {
-        records += points.length;
-        yield points.splice(0);
-      }
     }
-    records += points.length;
-    yield points;
+    // What belongs to runs comes in the order of their ids, as an export reads it.
+    const order = Array.from({ length: run }, (_, k) => k).sort((a, b) => (idOf(`r${a}`) < idOf(`r${b}`) ? -1 : 1));
+    for (const k of order) {
+      const own = partsOf(k);
+      records += own.length;
+      yield own;
+    }
   };
   const blob = await writeArchive(
     {

@@ -20,7 +20,7 @@ import { TraceReader } from "@/core/files/trace-reader";
 import { readingsOf } from "@/core/procedures/catalogue";
 import { err, ok, type Result } from "@/core/quantities";
 import { inBundle, isRunPart } from "./bundles";
-import { database } from "./database";
+import { database, type Bundle, type Database } from "./database";
 import { dropRecords } from "./drop-records";
 import { fileBytes } from "./log-files";
 import { Packer } from "./pack-runs";
@@ -179,6 +179,18 @@ async function storedIds(): Promise<ReadonlySet<string>> {
 
 const OF_ANOTHER = "A record of the archive has the id of one in another notebook. Nothing was imported.";
 
+/** Writes records that come out of an archive. */
+async function writeBatch(db: Database, apart: readonly StoredRecord[], bundles: readonly Bundle[]): Promise<void> {
+  const tx = db.transaction(["records", "bundles"], "readwrite");
+  const [records, packed] = [tx.objectStore("records"), tx.objectStore("bundles")];
+  try {
+    // Not `put`: what another notebook holds under that id is not written over.
+    await Promise.all([...apart.map((r) => records.add(r)), ...bundles.map((b) => packed.add(b)), tx.done]);
+  } catch (e) {
+    throw (e as DOMException).name === "ConstraintError" ? new ArchiveRefused(OF_ANOTHER) : e;
+  }
+}
+
 /**
  * Takes in an archive whose notebook is not in this browser: its records are written as they are read, the notebook itself last, so that
  * it is there whole or not at all. Gives how many records came in.
@@ -195,32 +207,25 @@ export function importNew(file: Blob, progress?: (share: number) => void): Promi
       const db = await database();
       const taken = await storedIds();
       const packer = new Packer();
+      let writing: Promise<void> = Promise.resolve();
       for await (const batch of a.records()) {
-        const tx = db.transaction(["records", "bundles"], "readwrite");
-        tx.done.catch(() => undefined);
+        if (batch.some((r) => taken.has(r.id))) throw new ArchiveRefused(OF_ANOTHER);
+        const apart: StoredRecord[] = [];
         for (const r of batch) {
           if (!r.deletedAt) count++;
-          if (taken.has(r.id)) throw new ArchiveRefused(OF_ANOTHER);
           if (r.kind === "notebook") notebook = r;
           else if (isRunPart(r)) packer.add(r);
-          // Not `put`: what another notebook holds under that id is not written over.
-          else
-            tx.objectStore("records")
-              .add(r)
-              .catch(() => undefined);
+          else apart.push(r);
         }
-        for (const b of packer.taken())
-          tx.objectStore("bundles")
-            .add(b)
-            .catch(() => undefined);
-        await tx.done.catch((e: unknown) => {
-          if ((e as DOMException).name === "ConstraintError") throw new ArchiveRefused(OF_ANOTHER);
-          throw e;
-        });
+        // It is written while the next ones are read.
+        await writing;
+        writing = writeBatch(db, apart, packer.taken());
+        writing.catch(() => undefined);
         for (const r of batch) if (r.kind === "file" && !r.deletedAt) await staged.file(r.id, await fileContent(a, r));
         written += batch.length;
         progress?.(Math.min(0.9, (written * 400) / about));
       }
+      await writing;
       for (const runId of a.logs) {
         const run = await record("run", runId);
         if (!run || !logOwner(run))

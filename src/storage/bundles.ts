@@ -14,7 +14,8 @@ export type RunPart = RecordOf<PartKind>;
 export const isRunPart = (r: StoredRecord): r is RunPart => (PART_KINDS as readonly string[]).includes(r.kind);
 
 /** The records of a bundle. */
-export const inBundle = (b: Bundle): RunPart[] => JSON.parse(`[${b.lines}]`) as RunPart[];
+export const inBundle = (b: Bundle): RunPart[] => JSON.parse(`[${UTF8.decode(b.lines)}]`) as RunPart[];
+const UTF8 = new TextDecoder();
 
 /** Keys of the bundles of a run. */
 export const bundlesOf = (runId: string): IDBKeyRange => IDBKeyRange.bound([runId], [runId, []]);

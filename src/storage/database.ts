@@ -48,8 +48,8 @@ export interface Bundle {
   readonly notebookId: string;
   /** Records in it. */
   readonly count: number;
-  /** They as they stand in an archive: JSON with its keys in order, a comma and a line feed between two. */
-  readonly lines: string;
+  /** They as they stand in an archive: JSON with its keys in order, a comma and a line feed between two, in UTF-8. */
+  readonly lines: Uint8Array<ArrayBuffer>;
 }
 
 export interface DatabaseSchema extends DBSchema {

@@ -2,10 +2,12 @@ import { stableJson } from "@/core/files/versions";
 import type { RunPart } from "./bundles";
 import type { Bundle } from "./database";
 
-/** Characters of a bundle. The browser lays a value of 64 kB or more away as a file of its own, and a character may take two bytes. */
-const BUNDLE = 30_000;
+/** Characters of a bundle. The browser lays a value of 64 kB or more away as a file of its own; few characters take more than a byte. */
+const BUNDLE = 48_000;
 /** Characters that are held at once while what belongs to many runs is being packed. */
 const HELD = 16e6;
+
+const UTF8 = new TextEncoder();
 
 interface Growing {
   readonly first: RunPart;
@@ -39,7 +41,7 @@ export class Packer {
         seq: this.seq++,
         notebookId,
         count: own.lines.length,
-        lines: own.lines.join(",\n"),
+        lines: UTF8.encode(own.lines.join(",\n")),
       });
     this.held -= own.size;
     own.lines.length = own.size = 0;

@@ -18,7 +18,7 @@ export interface NotebookSize {
 const RECORD_BYTES = 700;
 
 /** Bytes of a bundle of records, in the mean. */
-const BUNDLE_BYTES = 25_000;
+const BUNDLE_BYTES = 20_000;
 
 export const totalSize = (s: NotebookSize): number => s.photos + s.files + s.logs + s.history + s.records;
 

@@ -9,12 +9,15 @@ export const checksum = (bytes: Uint8Array): string => bytesToHex(sha256(bytes))
 const ONE_SUM = 100e6;
 const STRETCH = 1 << 20;
 
+/** SHA-256 of bytes, in hexadecimal, by the platform where it can. A sum is the same whoever works it out. */
+export async function bytesSum(bytes: Uint8Array<ArrayBuffer>): Promise<string> {
+  const { subtle } = globalThis.crypto ?? {};
+  return subtle ? bytesToHex(new Uint8Array(await subtle.digest("SHA-256", bytes))) : checksum(bytes);
+}
+
 /** SHA-256 of a blob, in hexadecimal; a long one costs no memory. */
 export async function blobSum(blob: Blob): Promise<string> {
-  // A sum is the same whoever works it out: nothing of the platform's own comes into it.
-  const { subtle } = globalThis.crypto ?? {};
-  if (blob.size <= ONE_SUM && subtle)
-    return bytesToHex(new Uint8Array(await subtle.digest("SHA-256", await blob.arrayBuffer())));
+  if (blob.size <= ONE_SUM) return bytesSum(new Uint8Array(await blob.arrayBuffer()));
   const sum = sha256.create();
   for (let at = 0; at < blob.size; at += STRETCH)
     sum.update(new Uint8Array(await blob.slice(at, at + STRETCH).arrayBuffer()));

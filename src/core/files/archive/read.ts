@@ -3,7 +3,7 @@ import { err, ok, type Result } from "../../quantities";
 import { owner } from "../record-links";
 import { RECORD_KINDS, SCHEMA_VERSION, type RecordKind, type StoredRecord } from "../records";
 import { validateManifest, validateRecord, type Manifest } from "../validate";
-import { blobSum } from "../versions";
+import { blobSum, bytesSum } from "../versions";
 import { DEEPEST, LARGEST_MANIFEST, MANIFEST, MOST_UNPACKED } from "./limits";
 import { migrated } from "./migrations";
 import { contentPath } from "./write";
@@ -79,7 +79,7 @@ async function open(blob: Blob): Promise<OpenArchive> {
     refuse("The archive holds no manifest.json: it was not written by Nimbus Bench. Nothing was imported.");
   if (head.uncompressedSize > LARGEST_MANIFEST)
     refuse("manifest.json is larger than a manifest can be. Nothing was imported.");
-  const json = parsed(await text(await unpacked(head, head.uncompressedSize, null)), MANIFEST);
+  const json = parsed(await (await unpacked(head, head.uncompressedSize, null)).text(), MANIFEST);
   if (tooDeep(json)) refuse("manifest.json is nested too deep. Nothing was imported.");
   const version = (json as { version?: unknown } | null)?.version;
   if (typeof version === "number" && version > SCHEMA_VERSION)
@@ -105,7 +105,7 @@ async function open(blob: Blob): Promise<OpenArchive> {
   for (const path of entries.keys())
     if (!sums.has(path))
       refuse(`The archive holds ${named(path)}, which its manifest does not list. Nothing was imported.`);
-  const get = (path: string): Promise<Blob> =>
+  const get = (path: string): Promise<Unpacked> =>
     unpacked(
       entries.get(path) ?? refuse(`The archive lacks ${named(path)}. Nothing was imported.`),
       (entries.get(path) as FileEntry).uncompressedSize,
@@ -117,25 +117,48 @@ async function open(blob: Blob): Promise<OpenArchive> {
     unpacked: [...entries.values()].reduce((s, e) => s + e.uncompressedSize, 0),
     logs,
     records: () => records(manifest, entries, get),
-    content: get,
-    log: (runId) => get(`logs/${runId}.csv`),
+    content: async (path) => (await get(path)).blob(),
+    log: async (runId) => (await get(`logs/${runId}.csv`)).blob(),
     close: () => zip.close().then(() => undefined),
   };
 }
 
-/** An entry's bytes. Stops as soon as it holds more than `size`, and checks the sum where one is given. */
-async function unpacked(entry: FileEntry, size: number, sum: string | null): Promise<Blob> {
-  const parts: BlobPart[] = [];
+/** Bytes up to which an entry is held in memory, which a list of records that is written here always is. Beyond, it is the browser's to keep. */
+const IN_MEMORY = 32e6;
+
+/** An entry's content, checked. */
+interface Unpacked {
+  blob(): Blob;
+  bytes(): Promise<Uint8Array<ArrayBuffer>>;
+  text(): Promise<string>;
+}
+const inMemory = (bytes: Uint8Array<ArrayBuffer>): Unpacked => ({
+  blob: () => new Blob([bytes]),
+  bytes: () => Promise.resolve(bytes),
+  text: () => Promise.resolve(UTF8.decode(bytes)),
+});
+const inBlob = (blob: Blob): Unpacked => ({
+  blob: () => blob,
+  bytes: async () => new Uint8Array(await blob.arrayBuffer()),
+  text: () => blob.text(),
+});
+const UTF8 = new TextDecoder();
+
+/** Unpacks an entry. Stops as soon as it holds more than `size`, and checks the sum where one is given. */
+async function unpacked(entry: FileEntry, size: number, sum: string | null): Promise<Unpacked> {
+  const parts: Blob[] = [];
+  const bytes = size <= IN_MEMORY ? new Uint8Array(size) : null;
   let held = 0;
   try {
     await entry.getData(
       new WritableStream<Uint8Array>({
         write(chunk) {
-          held += chunk.length;
-          if (held > size)
+          if (held + chunk.length > size)
             refuse(`${named(entry.filename)} unpacks to more than the ${size} bytes it states. Nothing was imported.`);
-          // A chunk's memory may be used again; as part of a blob it is the browser's to keep.
-          parts.push(new Blob([chunk as BlobPart]));
+          // A chunk's memory may be used again.
+          if (bytes) bytes.set(chunk, held);
+          else parts.push(new Blob([chunk as BlobPart]));
+          held += chunk.length;
         },
       }),
       { useWebWorkers: false, checkSignature: false },
@@ -149,12 +172,10 @@ async function unpacked(entry: FileEntry, size: number, sum: string | null): Pro
   if (held !== size)
     refuse(`${named(entry.filename)} unpacks to ${held} bytes; ${size} are stated. Nothing was imported.`);
   const whole = new Blob(parts);
-  if (sum !== null && (await blobSum(whole)) !== sum)
+  if (sum !== null && (await (bytes ? bytesSum(bytes) : blobSum(whole))) !== sum)
     refuse(`${named(entry.filename)} differs from its checksum: the archive is damaged. Nothing was imported.`);
-  return whole;
+  return bytes ? inMemory(bytes) : inBlob(whole);
 }
-
-const text = (blob: Blob): Promise<string> => blob.text();
 
 function parsed(json: string, where: string): unknown {
   try {
@@ -183,9 +204,11 @@ function tooDeep(value: unknown): boolean {
 /** Bytes of a list of records: what is written here is parted long before. */
 const LONGEST_LIST = 256e6;
 
-async function* items(blob: Blob, path: string): AsyncGenerator<{ readonly value: unknown; readonly where: string }> {
-  if (blob.size > LONGEST_LIST) refuse(`${path}: longer than a list of records can be. Nothing was imported.`);
-  const list = parsed(await text(blob), path);
+async function* items(
+  content: Promise<Unpacked>,
+  path: string,
+): AsyncGenerator<{ readonly value: unknown; readonly where: string }> {
+  const list = parsed(await (await content).text(), path);
   if (!Array.isArray(list)) return refuse(`${path}: must be a list. Nothing was imported.`);
   for (let i = 0; i < list.length; i++) {
     yield { value: list[i] as unknown, where: `${path}[${i}]` };
@@ -210,7 +233,7 @@ function needs(r: StoredRecord): readonly string[] {
 async function* records(
   manifest: Manifest,
   entries: ReadonlyMap<string, FileEntry>,
-  get: (path: string) => Promise<Blob>,
+  get: (path: string) => Promise<Unpacked>,
 ): AsyncGenerator<readonly StoredRecord[]> {
   const ids = new Set<string>();
   const used = new Set<string>();
@@ -225,7 +248,9 @@ async function* records(
   }
   for (const kind of RECORD_KINDS)
     for (const path of lists.get(kind) ?? []) {
-      for await (const { value, where } of items(await get(path), path)) {
+      if ((entries.get(path)?.uncompressedSize ?? 0) > LONGEST_LIST)
+        refuse(`${path}: longer than a list of records can be. Nothing was imported.`);
+      for await (const { value, where } of items(get(path), path)) {
         const r = await one(value, where, kind);
         if (ids.has(r.id)) refuse(`${where}: the id ${named(r.id)} occurs twice. Nothing was imported.`);
         ids.add(r.id);
@@ -273,7 +298,7 @@ async function* records(
       if (kind === "photo")
         data = {
           ...data,
-          bytes: at === "" || data.deletedAt ? new Uint8Array() : new Uint8Array(await (await get(at)).arrayBuffer()),
+          bytes: at === "" || data.deletedAt ? new Uint8Array() : await (await get(at)).bytes(),
         };
       // A file's bytes are fetched when it is stored.
       else data = { ...data, text: "", apart: true };
@@ -309,7 +334,7 @@ export async function readArchive(blob: Blob): Promise<Result<ArchiveContents>> 
     for await (const batch of a.records()) all.push(...batch);
     for (const r of all) if (r.kind === "file" && contentPath(r)) contents.set(r.id, await fileContent(a, r));
     const logs = new Map<string, string>();
-    for (const id of a.logs) logs.set(id, await text(await a.log(id)));
+    for (const id of a.logs) logs.set(id, await (await a.log(id)).text());
     return ok({ manifest: a.manifest, records: all, logs, contents });
   } catch (e) {
     if (e instanceof ArchiveRefused) return err(e.message);

@@ -13,10 +13,10 @@ import { ALL_SCHEMAS } from "../schemas";
 import { MANIFEST, MOST_UNPACKED } from "./limits";
 import { archiveReadme } from "./readme";
 
-/** Records of one kind that are written already: the lines that stand for them in an archive. */
+/** Records of one kind that are written already: the lines that stand for them in an archive, a comma and a line feed between two. */
 export interface WrittenRecords {
   readonly kind: RecordKind;
-  readonly lines: string;
+  readonly lines: Uint8Array<ArrayBuffer>;
 }
 export type ArchivedRecords = readonly (StoredRecord | WrittenRecords)[];
 type Batches = AsyncIterable<ArchivedRecords> | Iterable<ArchivedRecords>;
@@ -52,8 +52,18 @@ class List {
   private count = 0;
   private size = 0;
   add(json: string): void {
-    this.waiting += (this.count++ === 0 ? "[\n" : ",\n") + json;
+    this.begin();
+    this.waiting += json;
     if (this.waiting.length > GATHERED) this.layAway();
+  }
+  addLines(lines: Uint8Array<ArrayBuffer>): void {
+    this.begin();
+    this.layAway();
+    this.parts.push(lines);
+    this.size += lines.length;
+  }
+  private begin(): void {
+    this.waiting += this.count++ === 0 ? "[\n" : ",\n";
   }
   /** Whether it is long enough to be an entry of its own. */
   get full(): boolean {
@@ -160,7 +170,8 @@ class Lists {
   async add(r: StoredRecord | WrittenRecords): Promise<void> {
     const list = this.growing.get(r.kind) ?? new List();
     this.growing.set(r.kind, list);
-    list.add("lines" in r ? r.lines : lineOf(r));
+    if ("lines" in r) list.addLines(r.lines);
+    else list.add(lineOf(r));
     if (list.full) await this.write(r.kind, list);
   }
   /** Where the next list of a kind goes. */
