@@ -230,6 +230,20 @@ function needs(r: StoredRecord): readonly string[] {
   ];
 }
 
+/** The lists of records of each kind, by their paths. */
+function listsOf(entries: ReadonlyMap<string, FileEntry>): ReadonlyMap<string, readonly string[]> {
+  const lists = new Map<string, string[]>();
+  for (const [path, { uncompressedSize }] of entries) {
+    const kind = /^records\/([A-Za-z]+)(?:\.\d+)?\.json$/.exec(path)?.[1];
+    if (!kind) continue;
+    if (!(RECORD_KINDS as readonly string[]).includes(kind))
+      refuse(`${path}: this version of Nimbus Bench knows no such records. Nothing was imported.`);
+    if (uncompressedSize > LONGEST_LIST) refuse(`${path}: longer than a list of records can be. Nothing was imported.`);
+    lists.set(kind, [...(lists.get(kind) ?? []), path]);
+  }
+  return lists;
+}
+
 async function* records(
   manifest: Manifest,
   entries: ReadonlyMap<string, FileEntry>,
@@ -238,18 +252,9 @@ async function* records(
   const ids = new Set<string>();
   const used = new Set<string>();
   let [batch, bytes] = [[] as StoredRecord[], 0];
-  const lists = new Map<string, string[]>();
-  for (const path of entries.keys()) {
-    const kind = /^records\/([A-Za-z]+)(?:\.\d+)?\.json$/.exec(path)?.[1];
-    if (!kind) continue;
-    if (!(RECORD_KINDS as readonly string[]).includes(kind))
-      refuse(`${path}: this version of Nimbus Bench knows no such records. Nothing was imported.`);
-    lists.set(kind, [...(lists.get(kind) ?? []), path]);
-  }
+  const lists = listsOf(entries);
   for (const kind of RECORD_KINDS)
     for (const path of lists.get(kind) ?? []) {
-      if ((entries.get(path)?.uncompressedSize ?? 0) > LONGEST_LIST)
-        refuse(`${path}: longer than a list of records can be. Nothing was imported.`);
       for await (const { value, where } of items(get(path), path)) {
         const r = await one(value, where, kind);
         if (ids.has(r.id)) refuse(`${where}: the id ${named(r.id)} occurs twice. Nothing was imported.`);
