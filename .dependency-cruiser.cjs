@@ -80,7 +80,7 @@ module.exports = {
       severity: "error",
       from: { path: "^src/workers/", pathNot: "\\.test\\.ts$" },
       to: {
-        path: "^src/(ui|ports|features|app|browser)/|^src/storage/(?!traces|log-files|database|archives|full|derived|queries)|^src/notebook/(?!run-dossier|here|compute|board-work|analyse-run|sheet)",
+        path: "^src/(ui|ports|features|app|browser)/|^src/storage/(?!traces|log-files|database|archives|full|derived|queries|pack-settled)|^src/notebook/(?!run-dossier|here|compute|board-work|analyse-run|sheet)",
       },
     },
     {

@@ -37,7 +37,7 @@ const resultsKey = (run: RunRecord): string => `run:${run.id}`;
 
 /** Results of a run from the cache where they are still good, else worked out and kept. */
 export async function resultsOf(compute: Compute, run: RunRecord): Promise<KeptResults> {
-  const since = workBegins();
+  const since = await workBegins();
   return resultsWith(compute, run, await keptEntry(resultsKey(run)), since);
 }
 
@@ -135,7 +135,7 @@ const logStamp = (
 /** A log's analysis from the cache where it is still good, else worked out and kept: a long log then opens at once. */
 export async function logAnalysis(compute: Compute, d: RunDossier): Promise<Analysis> {
   const stamp = logStamp(d.run, d.log?.rows, d.corrections, d.marks);
-  const [key, since] = [`analysis:${d.run.id}`, workBegins()];
+  const [key, since] = [`analysis:${d.run.id}`, await workBegins()];
   const cached = await keptValue<Analysis>(key, stamp);
   if (cached) return cached;
   const value = await compute.log(d);
@@ -145,7 +145,11 @@ export async function logAnalysis(compute: Compute, d: RunDossier): Promise<Anal
 
 /** Keeps an analysis that was worked out as a log came in. */
 export function keepLogAnalysis(run: RunRecord, rows: number, value: Analysis): void {
-  keep([{ key: `analysis:${run.id}`, stamp: logStamp(run, rows, NO_CORRECTIONS, []), value }], workBegins());
+  const entry = { key: `analysis:${run.id}`, stamp: logStamp(run, rows, NO_CORRECTIONS, []), value };
+  void workBegins().then(
+    (since) => keep([entry], since),
+    () => undefined,
+  );
 }
 
 /** What of a run's set-up its sample's results over several runs rest on. */
@@ -156,7 +160,7 @@ const settingOf = (r: RunRecord): Pick<EvidenceRun, "ratedLoad" | "programme"> =
 
 /** A board with its claims judged from every run that counts. */
 export async function boardDossier(compute: Compute, boardId: string): Promise<BoardDossier | null> {
-  const since = workBegins();
+  const since = await workBegins();
   const board = await record("board", boardId);
   if (!board) return null;
   const [claims, samples, runs, rules] = await Promise.all([

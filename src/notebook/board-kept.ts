@@ -35,7 +35,7 @@ export async function comparedBoard(compute: Compute, board: BoardRecord): Promi
 
 /** Notes what a better analysis moved: it is shown no more. */
 export async function noteMoved(compute: Compute, board: BoardRecord, runs: readonly RunRecord[]): Promise<void> {
-  const since = workBegins();
+  const since = await workBegins();
   const [summary, ...results] = await Promise.all([
     boardSummary(compute, board),
     ...runs.map((run) => resultsOf(compute, run)),

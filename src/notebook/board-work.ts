@@ -11,7 +11,7 @@ import { candidateStamp, columnStamp, onlyVersionsDiffer, summaryStamp } from ".
  */
 
 async function summary(compute: Compute, boardId: string): Promise<BoardSummary> {
-  const [key, since] = [`board:${boardId}`, workBegins()];
+  const [key, since] = [`board:${boardId}`, await workBegins()];
   const [d, before] = await Promise.all([boardDossier(compute, boardId), keptEntry(key)]);
   const stamp = summaryStamp(d?.rules ?? HOUSE_RULES);
   const verdicts: Record<string, number> = {};
@@ -43,7 +43,7 @@ async function summary(compute: Compute, boardId: string): Promise<BoardSummary>
 }
 
 async function compared(compute: Compute, boardId: string): Promise<ComparedBoard> {
-  const since = workBegins();
+  const since = await workBegins();
   const [d, { boardColumn, claimMarks, packColumn }] = await Promise.all([
     boardDossier(compute, boardId),
     import("@/core/compare"),
@@ -82,7 +82,7 @@ const slim = (evidence: readonly EvidenceSample[], wanted: ReadonlySet<string>):
   }));
 
 async function candidate(compute: Compute, boardId: string, wanted: readonly string[]): Promise<KeptCandidate> {
-  const since = workBegins();
+  const since = await workBegins();
   const d = await boardDossier(compute, boardId);
   const value: KeptCandidate = { boardId, evidence: slim(d?.evidence ?? [], new Set(wanted)) };
   compute.keep([{ key: `candidate:${boardId}`, stamp: candidateStamp(d?.rules ?? HOUSE_RULES, wanted), value }], since);

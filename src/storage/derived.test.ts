@@ -27,7 +27,7 @@ const board = (id: string, title: string): StoredRecord => ({
 });
 
 test("what is kept is there at once, on disk soon after, and only under its stamp", async () => {
-  keep([entry("run:a", [1])], workBegins());
+  keep([entry("run:a", [1])], await workBegins());
   expect(await keptValue("run:a", "1")).toEqual([1]);
   expect(await keptValue("run:a", "2")).toBeUndefined();
   await derivedWritten();
@@ -38,7 +38,7 @@ test("what is kept is there at once, on disk soon after, and only under its stam
 
 test("many results are written together, and those that come while others are being written are not lost", async () => {
   for (let k = 0; k < 50; k++) {
-    keep([entry(`run:many-${k}`, k), entry(`board:many-${k}`, -k)], workBegins());
+    keep([entry(`run:many-${k}`, k), entry(`board:many-${k}`, -k)], await workBegins());
     if (k % 10 === 0) await new Promise((r) => setTimeout(r));
   }
   await derivedWritten();
@@ -47,19 +47,19 @@ test("many results are written together, and those that come while others are be
 });
 
 test("a result of readings that changed while it was being worked out is missed; one begun afterwards is", async () => {
-  const since = workBegins();
+  const since = await workBegins();
   outdate(["run:b"]);
   keep([entry("run:b", "old"), entry("run:c", "untouched")], since);
   expect(await keptValue("run:b", "1")).toBeUndefined();
   await derivedWritten();
   expect([await onDisk("run:b"), await onDisk("run:c")]).toEqual([undefined, "untouched"]);
-  keep([entry("run:b", "new")], workBegins());
+  keep([entry("run:b", "new")], await workBegins());
   await derivedWritten();
   expect(await onDisk("run:b")).toBe("new");
 });
 
 test("a change between keeping and writing takes the result back", async () => {
-  keep([entry("run:d", "old")], workBegins());
+  keep([entry("run:d", "old")], await workBegins());
   outdate(["run:d"]);
   await derivedWritten();
   expect(await onDisk("run:d")).toBeUndefined();
@@ -68,7 +68,7 @@ test("a change between keeping and writing takes the result back", async () => {
 test("a change of a board that stands in line before the writing leaves nothing of the board as it was", async () => {
   const id = newId();
   for (let k = 0; k < 20; k++) {
-    const since = workBegins();
+    const since = await workBegins();
     const changed = change("rename", [
       k ? edit(board(id, `Reed ${k - 1}`), board(id, `Reed ${k}`)) : board(id, "Reed 0"),
     ]);
@@ -80,7 +80,7 @@ test("a change of a board that stands in line before the writing leaves nothing 
 });
 
 test("what was being worked out while another tab changed something is missed; what is begun after its word is", async () => {
-  const since = workBegins();
+  const since = await workBegins();
   const other = new BroadcastChannel("nimbus-bench-changes");
   const told = new Promise<void>((r) => {
     const stop = listen((_, elsewhere) => {
@@ -95,9 +95,36 @@ test("what was being worked out while another tab changed something is missed; w
   keep([entry("run:e", "old"), entry("board:f", "old")], since);
   await derivedWritten();
   expect([await onDisk("run:e"), await onDisk("board:f")]).toEqual([undefined, undefined]);
-  keep([entry("run:e", "new")], workBegins());
+  keep([entry("run:e", "new")], await workBegins());
   await derivedWritten();
   expect(await onDisk("run:e")).toBe("new");
+});
+
+test("what another tab changed before its word came is missed too; the rest is kept, and so is what is begun afterwards", async () => {
+  const since = await workBegins();
+  // What the other tab has on disk: its notice is still under way.
+  const db = await database();
+  const told = (await db.get("derived", "outdated"))?.value as { count: number; floor: number; told: object[] };
+  const change = told.count + 1;
+  const value = { ...told, count: change, told: [...told.told, { change, keys: ["run:h"] }] };
+  await db.put("derived", { key: "outdated", stamp: "", value });
+  keep([entry("run:h", "old"), entry("run:i", "untouched")], since);
+  await derivedWritten();
+  expect([await onDisk("run:h"), await onDisk("run:i")]).toEqual([undefined, "untouched"]);
+  keep([entry("run:h", "new")], await workBegins());
+  await derivedWritten();
+  expect(await onDisk("run:h")).toBe("new");
+});
+
+test("what is begun after a change of one's own is kept, however many there were", async () => {
+  for (let k = 0; k < 60; k++) {
+    await change("rename", [
+      k ? edit(board("own", `Reed ${k - 1}`), board("own", `Reed ${k}`)) : board("own", "Reed 0"),
+    ]);
+    keep([entry("board:own", k)], await workBegins());
+    await derivedWritten();
+    expect(await onDisk("board:own")).toBe(k);
+  }
 });
 
 test("what another thread worked out is written unless a change outdated it meanwhile; of long-gone changes nobody can tell, so nothing is", async () => {

@@ -10,6 +10,8 @@ import { announce, listen } from "./notices";
  */
 
 let clock = 0;
+/** Changes that this page has made or was told of. */
+let changes = 0;
 /** Nothing that was begun before is kept. */
 let floor = 0;
 /** When a key was last deleted for a change. */
@@ -18,26 +20,51 @@ const waiting = new Map<string, { readonly entry: DerivedEntry; readonly since: 
 let writing: Promise<void> | null = null;
 let watching = false;
 
+/** Changes that the database had told of when this page last looked. What begins now reads them and all before. */
+let seen = 0;
+/** How many that were when a moment of the clock was first handed out. */
+const seenAt = new Map<number, number>();
+let looked: Promise<void> | null = null;
+
+function seeing(count: number): void {
+  if (count <= seen) return;
+  seen = count;
+  clock++;
+}
+
 /** Says that something is about to be read and worked out; the answer is handed to `keep` with the result. */
-export function workBegins(): number {
+export async function workBegins(): Promise<number> {
+  looked ??= changesSoFar().then(seeing);
+  await looked.catch((e: unknown) => {
+    looked = null;
+    throw e;
+  });
   if (!watching && typeof window !== "undefined") {
     watching = true;
     // Another tab deletes for itself what it changes; what is being worked out here may be older than that.
     listen((_, elsewhere) => {
-      if (elsewhere) floor = ++clock;
+      if (!elsewhere) return;
+      changes++;
+      floor = ++clock;
+      void changesSoFar().then(seeing, () => undefined);
     });
   }
+  if (!seenAt.has(clock)) seenAt.set(clock, seen);
   return clock;
 }
 
 /** Says that records under these keys change; called inside the transaction that deletes what was kept under them. */
 export function outdate(keys: readonly string[]): void {
+  changes++;
   clock++;
   for (const k of keys) {
     outdatedAt.set(k, clock);
     waiting.delete(k);
   }
 }
+
+/** Changes that this page knows of: what is being worked out is good for whoever asks while they stay the same. */
+export const changesHere = (): number => changes;
 
 const stillGood = (key: string, since: number): boolean => since >= floor && since >= (outdatedAt.get(key) ?? 0);
 
@@ -84,12 +111,16 @@ async function write(): Promise<void> {
   if (!batch.length) return;
   try {
     const tx = (await database()).transaction("derived", "readwrite");
-    // Once the first answer is here no change is half way: those before this transaction have said what they outdate.
-    await tx.store.count("");
+    // Once the first answer is here no change is half way: those before this transaction have said what they outdate, those of other
+    // tabs in the database.
+    const outdated = outdatedIn(await tx.store.get(OUTDATED));
     await Promise.all([
-      ...batch.flatMap(([key, { entry, since }]) => (stillGood(key, since) ? [tx.store.put(entry)] : [])),
+      ...batch.flatMap(([key, { entry, since }]) =>
+        stillGood(key, since) && upToDate(outdated, key, seenAt.get(since) ?? 0) ? [tx.store.put(entry)] : [],
+      ),
       tx.done,
     ]);
+    seeing(outdated.count);
   } catch {
     // Full, or the database closed: it is worked out again when it is wanted.
   }
@@ -125,8 +156,13 @@ const NEVER: Outdated = { count: 0, floor: 0, told: [] };
 interface DerivedStore {
   get(key: string): Promise<DerivedEntry | undefined>;
   put(entry: DerivedEntry): Promise<string>;
+  readonly transaction: { readonly done: Promise<void> };
 }
 const outdatedIn = (entry: DerivedEntry | undefined): Outdated => (entry?.value as Outdated | undefined) ?? NEVER;
+
+/** Whether nothing that was told after so many changes outdates a key. */
+const upToDate = ({ floor, told }: Outdated, key: string, since: number): boolean =>
+  since >= floor && !told.some((t) => t.change > since && t.keys.includes(key));
 
 /**
  * Says in the database that what was being worked out under these keys, or all that was, is out of date; in the transaction that deletes it.
@@ -137,6 +173,11 @@ export async function tellOutdated(store: DerivedStore, keys: readonly string[] 
   const told =
     keys === "all" || keys.length > KEYS_TOLD ? [] : [...last.told, { change: count, keys }].slice(-CHANGES_TOLD);
   const floor = told.length ? highest([last.floor, (told[0]?.change ?? 1) - 1]) : count;
+  // What this page begins once that is on disk reads what it has changed.
+  store.transaction.done.then(
+    () => seeing(count),
+    () => undefined,
+  );
   await store.put({ key: OUTDATED, stamp: "", value: { count, floor, told } satisfies Outdated });
 }
 

@@ -46,7 +46,7 @@ export {
   type Horizon,
   type NotebookSize,
 } from "./room";
-export { changesSoFar, forgetRuns, keep, workBegins } from "./derived";
+export { changesHere, changesSoFar, forgetRuns, keep, workBegins } from "./derived";
 export { announceNotebook, listen, type ChangeNotice } from "./notices";
 export { useLive, type Live } from "./live";
 export {

@@ -145,6 +145,8 @@ export interface Tasks {
   };
   /** A stored log as the open battery data table. */
   "log-csv": { ask: { runId: string }; give: string };
+  /** Packs a round of the settled runs of a notebook, those beyond `after`; gives the last one, null where there are no more. */
+  "pack-settled": { ask: { notebookId: string; at: number; after: string | null }; give: string | null };
   /** What belongs to these runs, packed for the archive of their notebook. */
   "archive-part": { ask: { runs: readonly string[] }; give: ArchivePart };
   /** The findings sheet of every board as Markdown, file name → text. */

@@ -84,6 +84,8 @@ export const TASKS: {
   "log-curves": async (ask) => (await logs()).curves(ask),
   "log-figures": async (ask) => (await logs()).figures(ask),
   "log-csv": async ({ runId }) => (await logs()).csv(runId),
+  "pack-settled": async ({ notebookId, at, after }) =>
+    (await import("@/storage/pack-settled")).packSettled(notebookId, at, after),
   "archive-part": async ({ runs }) => (await archives()).archivePart(runs),
   "archive-sheets": async ({ notebookId }) => (await import("./archived-sheets")).archivedSheets(notebookId),
   "archive-write": async ({ notebookId, at, sheets, parts }) =>

@@ -86,17 +86,20 @@ export const fromResolution = (step: number): number => rectangular(step / 2);
  * JCGM 100, 5.1.2 and, because sources are summed before squaring, 5.2.2.
  */
 export function propagate(value: number, terms: readonly (readonly [derivative: number, x: Uncertain])[]): Uncertain {
+  let only: ReadonlyMap<SourceKey, number> = NONE;
   let parts: Map<SourceKey, number> | null = null;
   for (const [derivative, x] of terms) {
     if (derivative === 0 || x.parts.size === 0) continue;
+    // An analysis comes through here some thousand times: what is only handed on is not copied, and what is new not looked up.
     if (parts) for (const [source, u] of x.parts) parts.set(source, (parts.get(source) ?? 0) + derivative * u);
+    else if (only === NONE && derivative === 1) only = x.parts;
     else {
-      // Into an empty map nothing has to be looked up: an analysis comes through here some thousand times.
-      parts = new Map(x.parts);
-      if (derivative !== 1) for (const [source, u] of x.parts) parts.set(source, derivative * u);
+      parts = new Map(only);
+      if (only === NONE) for (const [source, u] of x.parts) parts.set(source, derivative * u);
+      else for (const [source, u] of x.parts) parts.set(source, (parts.get(source) ?? 0) + derivative * u);
     }
   }
-  return parts ? { value, parts } : exact(value);
+  return { value, parts: parts ?? only };
 }
 
 export const add = (a: Uncertain, b: Uncertain): Uncertain =>

@@ -231,6 +231,23 @@ const counts = (reading: ClaimReading, r: EvidenceRun): boolean =>
 const newestFirst = (a: EvidenceRun, b: EvidenceRun): number =>
   b.startUtc.localeCompare(a.startUtc) || (b.importedAt ?? "").localeCompare(a.importedAt ?? "");
 
+/** A finding that speaks of a claim, and the run it is from; not judged yet. */
+type SpeakingFinding = Pick<JudgedFinding, "runId" | "runTitle" | "finding">;
+
+/** The first that was fairly tested, or the first: no more of them are judged than it takes, since a board may have dozens. */
+function firstFair(
+  candidates: readonly SpeakingFinding[],
+  judge: (c: SpeakingFinding) => JudgedFinding,
+): JudgedFinding {
+  let first: JudgedFinding | null = null;
+  for (const c of candidates) {
+    const judged = judge(c);
+    if (judged.word !== "not fairly tested") return judged;
+    first ??= judged;
+  }
+  return first as JudgedFinding;
+}
+
 interface SampleVerdict {
   readonly word: VerdictWord;
   readonly judged: JudgedFinding[];
@@ -247,18 +264,22 @@ function judgeSample(
 ): SampleVerdict | null {
   const counting = sample.runs.filter((r) => counts(reading, r)).sort(newestFirst);
   // For each set of conditions the run that was chosen counts, else the newest fair one, else the newest.
-  const byCondition = new Map<string, JudgedFinding[]>();
+  const byCondition = new Map<string, SpeakingFinding[]>();
   for (const run of counting)
     for (const finding of run.findings) {
       if (!speaksOf(reading, finding)) continue;
-      const verdict =
-        judgeEnd(finding, reading.limit, unit, rules) ?? judgeFinding(finding, reading.limit, unit, rules);
       const key = conditionKey(finding.conditions);
-      byCondition.set(key, [
-        ...(byCondition.get(key) ?? []),
-        { ...verdict, sampleId: sample.id, sampleName: sample.name, runId: run.id, runTitle: run.title, finding },
-      ]);
+      const own = byCondition.get(key);
+      const speaking = { runId: run.id, runTitle: run.title, finding };
+      if (own) own.push(speaking);
+      else byCondition.set(key, [speaking]);
     }
+  const judge = (c: SpeakingFinding): JudgedFinding => ({
+    ...(judgeEnd(c.finding, reading.limit, unit, rules) ?? judgeFinding(c.finding, reading.limit, unit, rules)),
+    sampleId: sample.id,
+    sampleName: sample.name,
+    ...c,
+  });
   if (byCondition.size === 0) return null;
   const judged: JudgedFinding[] = [];
   const why: string[] = [];
@@ -266,8 +287,8 @@ function judgeSample(
   const decides = new Set(counting.filter((r) => r.decides?.includes(reading.characteristic)).map((r) => r.id));
   for (const candidates of byCondition.values()) {
     const picked = candidates.find((c) => decides.has(c.runId));
-    const chosen = picked ?? candidates.find((c) => c.word !== "not fairly tested") ?? (candidates[0] as JudgedFinding);
-    const against = candidates.filter((c) => c !== chosen && disagree(chosen.finding, c.finding));
+    const chosen = picked ? judge(picked) : firstFair(candidates, judge);
+    const against = candidates.filter((c) => c.finding !== chosen.finding && disagree(chosen.finding, c.finding));
     // Beside a run that says otherwise no number is sure.
     judged.push(against.length && !picked ? { ...chosen, probability: null } : chosen);
     why.push(...assumedDates(chosen, candidates, counting));
@@ -317,7 +338,7 @@ function judgeSample(
 /** Where several runs found it and their order rests on the date of a file, that is said. */
 function assumedDates(
   chosen: JudgedFinding,
-  candidates: readonly JudgedFinding[],
+  candidates: readonly SpeakingFinding[],
   runs: readonly EvidenceRun[],
 ): string[] {
   if (candidates.length < 2) return [];
@@ -364,8 +385,8 @@ function disagree(a: Finding, b: Finding): boolean {
   );
 }
 
-function disagreement(chosen: JudgedFinding, other: JudgedFinding, unit: Unit): string {
-  const v = (j: JudgedFinding) =>
+function disagreement(chosen: JudgedFinding, other: SpeakingFinding, unit: Unit): string {
+  const v = (j: SpeakingFinding) =>
     typeof j.finding.value === "number"
       ? formatQuantity(j.finding.value, unit, { uncertainty: j.finding.expandedUncertainty, withUncertainty: true })
       : j.finding.value;

@@ -5,7 +5,7 @@ import { startTransition, useCallback, useEffect, useRef, useState } from "react
 import type { BoardColumn, PackedColumn } from "@/core/compare";
 import type { BoardRecord } from "@/core/files/records";
 import { comparedBoard, keptColumns, type ComparedBoard } from "@/notebook";
-import { boards, useLive, workBegins } from "@/storage";
+import { boards, changesHere, useLive } from "@/storage";
 import { workersAhead } from "@/workers/client";
 import { rememberKept } from "@/workers/likely";
 
@@ -30,7 +30,7 @@ const FIRST = 8;
 const working = new Map<string, { readonly since: number; readonly found: Promise<ComparedBoard> }>();
 /** A board's column. Who asks while it is being worked out waits with the others, unless something has changed since. */
 function worked(board: BoardRecord): Promise<ComparedBoard> {
-  const [since, under] = [workBegins(), working.get(board.id)];
+  const [since, under] = [changesHere(), working.get(board.id)];
   if (under?.since === since) return under.found;
   const own = {
     since,

@@ -82,7 +82,7 @@ export async function loadDemo(): Promise<NotebookRecord> {
     await Promise.all(logs.flatMap(({ runId, columns }) => [...chunked(runId, columns)].map(appendChunk)));
     await change("load the demo", records, { journal: false, checkedBefore: true });
     // Worked out from these records when the application was built.
-    keep(derived, workBegins());
+    keep(derived, await workBegins());
   }
   return records.find((r): r is NotebookRecord => r.kind === "notebook") as NotebookRecord;
 }

@@ -112,6 +112,8 @@ function useTidyStore(): void {
       () =>
         void sweepWhenQuiet()
           .then(() => compactAll(Date.now()))
+          .then(() => import("./pack-notebooks"))
+          .then(({ packNotebooks }) => packNotebooks(Date.now()))
           .catch(() => undefined),
       5000,
     );
