@@ -107,6 +107,51 @@ test("two browsers: rules are asked about with what would flip, and a board that
   await other.close();
 });
 
+test("a point out of an archive is excluded and that is undone; the run's other readings stay, through a reload and another archive", async ({
+  page,
+  browser,
+}) => {
+  test.setTimeout(120_000);
+  await startDemo(page);
+  const title = "Reed bed recorders (demo)";
+  const path = await exported(page, title);
+  const other = await browser.newContext();
+  const fresh = await other.newPage();
+  await fresh.goto("/");
+  await fresh.getByLabel("Archive to import").setInputFiles(path);
+  await fresh.getByRole("link", { name: "Sedge 51" }).first().click();
+  await fresh.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Open result" }).first().click();
+  const rows = fresh.getByRole("button", { name: /^Exclude point \d+$/ });
+  await rows.first().waitFor();
+  const count = await rows.count();
+  expect(count).toBeGreaterThan(20);
+  const exclude = async () => {
+    await fresh.getByRole("button", { name: "Exclude point 1", exact: true }).click();
+    await dialog(fresh).getByLabel("Why").fill("lead off");
+    await dialog(fresh).getByRole("button", { name: "Exclude point", exact: true }).click();
+    await expect(fresh.getByText("excluded: lead off").first()).toBeVisible();
+  };
+  await exclude();
+  await fresh.keyboard.press("Control+z");
+  await expect(fresh.getByText("Undone: exclude a point.")).toBeVisible();
+  await expect(fresh.getByText("excluded: lead off")).toHaveCount(0);
+  await expect(rows).toHaveCount(count);
+  await exclude();
+  await fresh.reload();
+  await expect(fresh.getByText("excluded: lead off").first()).toBeVisible();
+  await expect(rows).toHaveCount(count - 1);
+  await fresh.goto("/");
+  const again = unzipSync(new Uint8Array(readFileSync(await exported(fresh, title))));
+  const points = (files: Record<string, Uint8Array>) =>
+    Object.keys(files)
+      .filter((f) => f.startsWith("records/point"))
+      .flatMap((f) => JSON.parse(strFromU8(files[f] as Uint8Array)) as { id: string }[])
+      .map((p) => p.id)
+      .sort();
+  expect(points(again)).toEqual(points(unzipSync(new Uint8Array(readFileSync(path)))));
+  await other.close();
+});
+
 test("a log in code page 1252 travels as bytes and is read in another browser", async ({ page, browser }) => {
   await startEmpty(page);
   await boardOf(page, "Heron 44", ["charges a cell"], {});
