@@ -30,11 +30,9 @@ export async function storedParts(
   tx: IDBPTransaction<DatabaseSchema, ("records" | "bundles")[]>,
   runId: string,
 ): Promise<StoredParts> {
-  const [bundles, apart] = await Promise.all([
-    tx.objectStore("bundles").getAll(bundlesOf(runId)),
-    tx.objectStore("records").index("by-run").getAll(runId),
-  ]);
-  return { bundles, apart: apart.filter(isRunPart) };
+  const bundles = await tx.objectStore("bundles").getAll(bundlesOf(runId));
+  if (bundles.length) return { bundles, apart: [] };
+  return { bundles, apart: (await tx.objectStore("records").index("by-run").getAll(runId)).filter(isRunPart) };
 }
 
 /** Stores what belongs to these runs apart, where it is packed; before any of it is written in this transaction. Says whether any was. */
