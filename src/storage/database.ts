@@ -80,9 +80,17 @@ export type WriteTransaction = IDBPTransaction<DatabaseSchema, (typeof WRITTEN)[
 export const DATABASE_NAME = "nimbus-bench";
 export const DATABASE_VERSION = 3;
 
+/** The data has the layout of a newer version of the application, which another tab has loaded. */
+export class NewerVersion extends Error {
+  constructor() {
+    super("A newer version of Nimbus Bench is open in another tab. Reload this page to continue.");
+    this.name = "NewerVersion";
+  }
+}
+
 let opening: Promise<Database> | null = null;
 
-/** Opens the browser's database once. Another tab that needs a newer layout makes this one close and say so. */
+/** Opens the browser's database once. Another tab that needs a newer layout makes this one close; from then on it rejects with `NewerVersion`. */
 export function database(): Promise<Database> {
   opening ??= openDB<DatabaseSchema>(DATABASE_NAME, DATABASE_VERSION, {
     upgrade(db, had) {
@@ -116,7 +124,7 @@ export function database(): Promise<Database> {
     },
   }).catch((e: unknown) => {
     opening = null;
-    throw e;
+    throw (e as DOMException).name === "VersionError" ? new NewerVersion() : e;
   });
   return opening;
 }

@@ -1,6 +1,6 @@
 import type { StoredRecord } from "@/core/files/records";
 import { sameValue, threeWay, withMine, type Clash } from "@/core/files/three-way";
-import { database, WRITTEN, type Database, type JournalEntry, type WriteTransaction } from "./database";
+import { database, NewerVersion, WRITTEN, type Database, type JournalEntry, type WriteTransaction } from "./database";
 import { runsOfParts, unpackRuns } from "./bundles";
 import { STORAGE_FULL } from "./full";
 import { forgetDerived } from "./derived";
@@ -61,6 +61,7 @@ export interface Act {
 /** What the browser says of a write, in words. */
 export function storageError(e: unknown): Error {
   if (e instanceof EditClash || e instanceof StorageError) return e;
+  if (e instanceof NewerVersion) return new StorageError(`${e.message} Nothing of this change is stored.`, false);
   const name = (e as DOMException | null)?.name ?? "";
   if (name === "QuotaExceededError") return new StorageError(STORAGE_FULL, true);
   return new StorageError(
