@@ -1,5 +1,5 @@
 import { readFileSync } from "node:fs";
-import type { Page } from "@playwright/test";
+import type { Browser, Page } from "@playwright/test";
 import { strFromU8, unzipSync } from "fflate";
 import { boardOf, chooseFrom, expect, startDemo, startEmpty, startSweep, test, writeBoard } from "./helpers";
 
@@ -59,6 +59,14 @@ test("an older archive of one's own brings nothing back by itself; what was dele
   await expect(page.getByRole("article")).toHaveCount(2);
 });
 
+/** A page of another browser, into which an archive is imported. */
+async function inAnother(browser: Browser, archive: string): Promise<Page> {
+  const page = await (await browser.newContext()).newPage();
+  await page.goto("/");
+  await page.getByLabel("Archive to import").setInputFiles(archive);
+  return page;
+}
+
 test("two browsers: rules are asked about with what would flip, and a board that both renamed is shown side by side", async ({
   page,
   browser,
@@ -67,10 +75,7 @@ test("two browsers: rules are asked about with what would flip, and a board that
   await startDemo(page);
   const title = "Reed bed recorders (demo)";
   const path = await exported(page, title);
-  const other = await browser.newContext();
-  const theirs = await other.newPage();
-  await theirs.goto("/");
-  await theirs.getByLabel("Archive to import").setInputFiles(path);
+  const theirs = await inAnother(browser, path);
   await expect(theirs.getByRole("heading", { name: "Sedge 51" })).toBeVisible();
   await rename(theirs, "Sedge 51", "Sedge 51 (boathouse)");
   await theirs.goto("/rules");
@@ -104,7 +109,7 @@ test("two browsers: rules are asked about with what would flip, and a board that
   await expect(page.getByLabel("Tolerance of a bare number")).toHaveValue(
     await theirs.getByLabel("Tolerance of a bare number").inputValue(),
   );
-  await other.close();
+  await theirs.context().close();
 });
 
 test("a point out of an archive is excluded and that is undone; the run's other readings stay, through a reload and another archive", async ({
@@ -115,10 +120,7 @@ test("a point out of an archive is excluded and that is undone; the run's other 
   await startDemo(page);
   const title = "Reed bed recorders (demo)";
   const path = await exported(page, title);
-  const other = await browser.newContext();
-  const fresh = await other.newPage();
-  await fresh.goto("/");
-  await fresh.getByLabel("Archive to import").setInputFiles(path);
+  const fresh = await inAnother(browser, path);
   await fresh.getByRole("link", { name: "Sedge 51" }).first().click();
   await fresh.getByRole("region", { name: "Load sweep" }).getByRole("link", { name: "Open result" }).first().click();
   const rows = fresh.getByRole("button", { name: /^Exclude point \d+$/ });
@@ -149,7 +151,7 @@ test("a point out of an archive is excluded and that is undone; the run's other 
       .map((p) => p.id)
       .sort();
   expect(points(again)).toEqual(points(unzipSync(new Uint8Array(readFileSync(path)))));
-  await other.close();
+  await fresh.context().close();
 });
 
 test("a log in code page 1252 travels as bytes and is read in another browser", async ({ page, browser }) => {
@@ -183,14 +185,11 @@ test("a log in code page 1252 travels as bytes and is read in another browser", 
     sizes: Record<string, number>;
   };
   expect([manifest.damaged, manifest.sizes[name]]).toEqual([undefined, buffer.length]);
-  const other = await browser.newContext();
-  const fresh = await other.newPage();
-  await fresh.goto("/");
-  await fresh.getByLabel("Archive to import").setInputFiles(path);
+  const fresh = await inAnother(browser, path);
   await fresh.getByRole("link", { name: "Heron 44", exact: true }).first().click();
   await fresh.getByRole("link", { name: "Open result" }).first().click();
   await expect(fresh.getByText(/400\s*rows over/)).toBeVisible({ timeout: 20_000 });
-  await other.close();
+  await fresh.context().close();
 });
 
 test("two tabs: edits of different fields are both kept, ten at random too; the same field shows both values", async ({
