@@ -5,8 +5,8 @@ import type { Bundle, DatabaseSchema, PartKind, WriteTransaction } from "./datab
 /*
  * What belongs to a run, its readings above all, is nine of ten records, and is read and written a run at a time. Once a run comes out of
  * an archive it is stored packed: some fifty records as one value, which costs the database a hundredth of the work. Whatever writes one
- * of them unpacks the run first, in its own transaction; so a run's records are all packed or all apart, and nothing but what is in this
- * file and `pack-runs` need know of it.
+ * of them unpacks the run first, in its own transaction; so a run's records are all packed or all apart, and nobody outside this room
+ * need know of it.
  */
 
 export const PART_KINDS: readonly PartKind[] = ["point", "answer", "annotation"];

@@ -83,7 +83,7 @@ export const DATABASE_VERSION = 3;
 /** The data has the layout of a newer version of the application, which another tab has loaded. */
 export class NewerVersion extends Error {
   constructor() {
-    super("A newer version of Nimbus Bench is open in another tab. Reload this page to continue.");
+    super("A newer version of Nimbus Bench has been used in this browser since. Reload this page to continue.");
     this.name = "NewerVersion";
   }
 }

@@ -28,7 +28,7 @@ test("where a newer version has opened the data meanwhile, this one says so and 
   // The newer tab: this one's connection makes room for it.
   const newer = await openDB(DATABASE_NAME, DATABASE_VERSION + 1);
   await expect(database()).rejects.toThrow(
-    "A newer version of Nimbus Bench is open in another tab. Reload this page to continue.",
+    "A newer version of Nimbus Bench has been used in this browser since. Reload this page to continue.",
   );
   await expect(notebooks()).rejects.toThrow("Reload this page");
   const refused = change("rename", [{ ...notebook, id: "m" } as unknown as StoredRecord]);

@@ -34,9 +34,8 @@ export async function packRun(runId: string, before: string): Promise<boolean> {
   if (settled) {
     const packer = new Packer();
     for (const r of own) packer.add(r);
-    await Promise.all([...packer.end().map((b) => bundles.add(b)), ...own.map((r) => records.delete(r.id))]);
-  }
-  await tx.done;
+    await Promise.all([...packer.end().map((b) => bundles.add(b)), ...own.map((r) => records.delete(r.id)), tx.done]);
+  } else await tx.done;
   return settled;
 }
 
