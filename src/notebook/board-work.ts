@@ -1,10 +1,13 @@
 import { HOUSE_RULES } from "@/core/measurement";
 import type { EvidenceSample } from "@/core/verdicts";
 import type { MovedVerdict } from "@/core/verdicts/moved";
-import { keptEntry, workBegins } from "@/storage/derived";
+import { keptEntry, keptValue, workBegins } from "@/storage/derived";
+import { ofBoard, record } from "@/storage/queries";
 import { boardDossier } from "./board-dossier";
+import { candidateFrom } from "./candidates";
 import type { BoardSummary, BoardWork, ComparedBoard, Compute, KeptCandidate } from "./compute";
-import { candidateStamp, columnStamp, onlyVersionsDiffer, summaryStamp } from "./stamps";
+import { rulesOf } from "./rules";
+import { candidateStamp, columnStamp, onlyVersionsDiffer, outcomesStamp, summaryStamp } from "./stamps";
 
 /*
  * What is worked out of a whole board. It is loaded where the work is done, a worker mostly: whoever wants it asks its `Compute`.
@@ -89,13 +92,35 @@ async function candidate(compute: Compute, boardId: string, wanted: readonly str
   return value;
 }
 
+async function outcomes(
+  compute: Compute,
+  boardId: string,
+  { wanted, needs, sum }: BoardWork["outcomes"]["ask"],
+): Promise<BoardWork["outcomes"]["give"]> {
+  const since = await workBegins();
+  const board = await record("board", boardId);
+  if (!board) return [];
+  const [claims, rules, { judgeNeed }] = await Promise.all([
+    ofBoard(boardId, "claim"),
+    rulesOf(board.notebookId),
+    import("@/core/need"),
+  ]);
+  const kept =
+    (await keptValue<KeptCandidate>(`candidate:${boardId}`, candidateStamp(rules, wanted))) ??
+    (await candidate(compute, boardId, wanted));
+  const b = candidateFrom(board, claims, kept);
+  const value = needs.map((n) => judgeNeed(n, b, rules));
+  compute.keep([{ key: `outcomes:${boardId}`, stamp: outcomesStamp(rules, wanted, sum), value }], since);
+  return value;
+}
+
 const WORK: {
   readonly [K in keyof BoardWork]: (
     compute: Compute,
     boardId: string,
     ask: BoardWork[K]["ask"],
   ) => Promise<BoardWork[K]["give"]>;
-} = { summary, compared, candidate };
+} = { summary, compared, candidate, outcomes };
 
 /** Works something of a board out here and now, and has it kept. */
 export const workedOut = <K extends keyof BoardWork>(

@@ -2,6 +2,7 @@ import type { Claim } from "@/core/claims";
 import type { AnnotationRecord, PointRecord, RunRecord } from "@/core/files/records";
 import type { Analysis, Answer, Corrections, HouseRules, Point, RunResults, TraceEvent } from "@/core/measurement";
 import type { BoardColumn, PackedColumn } from "@/core/compare";
+import type { Need, Outcome } from "@/core/need";
 import type { ClaimVerdict, EvidenceSample, VerdictWord } from "@/core/verdicts";
 import type { MovedVerdict } from "@/core/verdicts/moved";
 import type { DerivedEntry } from "@/storage/database";
@@ -56,12 +57,20 @@ export interface KeptCandidate {
   readonly evidence: readonly EvidenceSample[];
 }
 
+/** As much of a need as boards are judged by. */
+export type NeedToJudge = Pick<Need, "currency" | "requirements">;
+
 /** What is worked out of a whole board, what it is asked with, and what it gives. */
 export interface BoardWork {
   summary: { readonly ask: null; readonly give: BoardSummary };
   compared: { readonly ask: null; readonly give: ComparedBoard };
   /** Asked with the characteristics that are looked at, in alphabetical order. */
   candidate: { readonly ask: readonly string[]; readonly give: KeptCandidate };
+  /** How the board fares against each need, in their order. Asked with the characteristics that they look at, and a checksum of them all. */
+  outcomes: {
+    readonly ask: { readonly wanted: readonly string[]; readonly needs: readonly NeedToJudge[]; readonly sum: string };
+    readonly give: readonly (readonly Outcome[])[];
+  };
 }
 
 /** What is worked out from stored records, wherever that is best done: whoever opens a dossier hands it in. */

@@ -10,7 +10,7 @@ export {
 } from "./board-dossier";
 export { boardSummary, comparedBoard, keptColumns, keptSummaries, noteMoved } from "./board-kept";
 export { type BoardSummary, type ComparedBoard, type Compute } from "./compute";
-export { candidatesOf } from "./candidates";
+export { candidatesOf, weighedBoards, type WeighedBoard } from "./candidates";
 export { assumeOrdinaryMeters } from "./assume";
 export { freeName, namingIn, nextSampleName, runTitlesOf, titlesOf } from "./naming";
 export { letDecide, letNewestDecide, setRunAside } from "./deciding";

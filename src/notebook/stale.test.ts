@@ -1,6 +1,7 @@
 import "fake-indexeddb/auto";
 import { packedDemo } from "@/testing/demo";
 import type { RunRecord } from "@/core/files";
+import { judgeNeed } from "@/core/need";
 import { PROCEDURE_FACTS } from "@/core/procedures/catalogue";
 import { writeUncertaintiesTo } from "@/core/quantities";
 import {
@@ -10,8 +11,11 @@ import {
   keptColumns,
   logAnalysis,
   noteMoved,
+  candidatesOf,
   resultsOf,
+  rulesOf,
   runDossier,
+  weighedBoards,
 } from ".";
 import { appendChunk, boards, change, chunked, edit, ofKind } from "@/storage";
 import { analyseRun } from "./analyse-run";
@@ -63,6 +67,13 @@ const board = async () =>
     Awaited<ReturnType<typeof boards>>[number]
   >;
 
+/** How a board fares against every need. */
+async function weighed(boardId: string, by = compute) {
+  const all = await weighedBoards(by, notebookId, await ofKind(notebookId, "need"), () => undefined);
+  await derivedWritten();
+  return [...(all.find((x) => x.boardId === boardId)?.outcomes ?? [])];
+}
+
 /** All that the screens are drawn from: notebook, board, verdict, result, comparison, sheet, decision. */
 async function screens() {
   const b = await board();
@@ -85,6 +96,7 @@ async function screens() {
     column: (await keptColumns(notebookId)).get(b.id)?.values ?? compared.column.values,
     cell: compared.cells["boost.max-current"]?.value,
     sheet: JSON.stringify(sheet?.sheet.claims.map((c) => c.word)),
+    decision: await weighed(b.id),
     moved: summary.moved,
     movedResults: dossier?.moved.get(sweep.id),
   };
@@ -106,7 +118,7 @@ test("raising the version of one procedure changes what every screen shows at on
   // Function it concerns was analysed anew.
   const sweeps = (await ofKind(notebookId, "run")).filter((r) => r.procedure === "load-sweep");
   expect(asked).toBeLessThanOrEqual(sweeps.length);
-  for (const k of ["result", "evidence", "cell", "words", "summaryWords", "notebook", "sheet"] as const)
+  for (const k of ["result", "evidence", "cell", "words", "summaryWords", "notebook", "sheet", "decision"] as const)
     expect([k, after[k]]).not.toEqual([k, before[k]]);
   expect([...after.column]).not.toEqual([...before.column]);
   expect(after.summaryWords).toEqual(after.words);
@@ -154,4 +166,47 @@ test("how many digits are written belongs to what is kept of an analysis", async
   await logAnalysis(counting, d);
   expect(analysed).toBe(2);
   writeUncertaintiesTo(2);
+});
+
+test("how a board fares against needs is kept, and follows its claims, its readings, the rules and the needs", async () => {
+  const b = await board();
+  /** From the board itself, with nothing kept of how it fared. */
+  const afresh = async () => {
+    const [needs, rules] = [await ofKind(notebookId, "need"), await rulesOf(notebookId)];
+    const [own] = await candidatesOf(compute, notebookId, [b.id]);
+    return needs.map((need) => [need.id, own ? judgeNeed(need, own, rules) : null]);
+  };
+  const before = await weighed(b.id);
+  expect(before).toEqual(await afresh());
+  const asks: string[] = [];
+  const counting: typeof compute = {
+    ...compute,
+    ofBoard: (what, id, ask) => (asks.push(what), compute.ofBoard(what, id, ask)),
+  };
+  expect(await weighed(b.id, counting)).toEqual(before);
+  expect(asks).toEqual([]);
+
+  const [need] = await ofKind(notebookId, "need");
+  if (!need) throw new Error("the demo has no need");
+  const dear = need.requirements.map((r) => (r.kind === "fact" && r.fact === "price" ? { ...r, atMost: 0.01 } : r));
+  const changes: Parameters<typeof change>[1][number][] = [
+    edit(need, { ...need, requirements: dear }),
+    ...(await ofKind(notebookId, "rules")).map((r) => edit(r, { ...r, rules: { ...r.rules, houseTolerance: 0.4 } })),
+    ...(await ofKind(notebookId, "claim"))
+      .filter((c) => c.boardId === b.id)
+      .slice(0, 2)
+      .map((c) => edit(c, { ...c, source: { ...c.source, wording: `${c.source.wording}, as it now says` } })),
+    edit(b, { ...b, facts: { ...b.facts, price: 123 } }),
+  ];
+  expect(changes).toHaveLength(5);
+  let last = before;
+  for (const one of changes) {
+    await change("change", [one]);
+    const now = await weighed(b.id, counting);
+    expect(now).toEqual(await afresh());
+    expect(asks).toContain("outcomes");
+    asks.length = 0;
+    last = now;
+  }
+  expect(last).not.toEqual(before);
 });

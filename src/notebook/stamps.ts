@@ -16,6 +16,9 @@ const JUDGING_VERSION = 5;
 /** Raised when what a comparison shows of a board changes. */
 const COMPARING_VERSION = 8;
 
+/** Raised when how a board is judged against a need changes. */
+const WEIGHING_VERSION = 1;
+
 /** Every analysis with its version: a board may have runs of any of them. */
 const analyses = (): string => PROCEDURE_FACTS.map(({ id, version }) => `${id}${version}`).join(",");
 
@@ -40,6 +43,10 @@ export const columnStamp = (rules: HouseRules): string =>
 /** Stamp of what is kept of a board for weighing it by these characteristics. */
 export const candidateStamp = (rules: HouseRules, wanted: readonly string[]): string =>
   `${columnStamp(rules)}|${wanted.join(",")}`;
+
+/** Stamp of how a board fares against needs of this checksum. */
+export const outcomesStamp = (rules: HouseRules, wanted: readonly string[], needs: string): string =>
+  `${candidateStamp(rules, wanted)}|weighing ${WEIGHING_VERSION}|${needs}`;
 
 /** Whether two stamps differ in versions alone. */
 export function onlyVersionsDiffer(a: string, b: string): boolean {

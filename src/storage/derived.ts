@@ -196,7 +196,8 @@ export async function writeKept(entries: readonly DerivedEntry[], since: number)
 
 /** Keys under which results of a run, and of a board, are kept. */
 export const runKeys = (id: string): string[] => [`run:${id}`, `analysis:${id}`];
-export const boardKeys = (id: string): string[] => [`board:${id}`, `column:${id}`, `cells:${id}`, `candidate:${id}`];
+export const boardKeys = (id: string): string[] =>
+  ["board", "column", "cells", "candidate", "outcomes"].map((kept) => `${kept}:${id}`);
 
 /** Throws away what was worked out from runs whose log changed while their record did not. */
 export async function forgetRuns(ids: readonly string[]): Promise<void> {

@@ -4,7 +4,7 @@ import clsx from "clsx";
 import { Check, ChevronDown } from "lucide-react";
 import { getNonce } from "get-nonce";
 import { Select as Radix } from "radix-ui";
-import { useId } from "react";
+import { useId, useState } from "react";
 
 export interface Choice<T extends string> {
   /** May be empty: nothing chosen. */
@@ -45,6 +45,9 @@ export function Select<T extends string>({
   choices,
 }: SelectProps<T>) {
   const id = useId();
+  // Its list is made once somebody turns to it: a page may have fifty of them, with twenty choices each.
+  const [wanted, setWanted] = useState(false);
+  const want = () => setWanted(true);
   const groups = [...new Set(choices.map((c) => c.group ?? ""))];
   return (
     <span
@@ -60,9 +63,10 @@ export function Select<T extends string>({
       >
         {label}
       </span>
-      <Radix.Root value={inside(value)} onValueChange={(v) => onValue(outside(v))}>
+      <Radix.Root value={inside(value)} onValueChange={(v) => onValue(outside(v))} onOpenChange={want}>
         <Radix.Trigger
           aria-labelledby={id}
+          onFocus={want}
           data-choice={value}
           className={clsx(
             "inline-flex min-w-0 items-center justify-between gap-1 border border-pencil/60 bg-field text-left text-ink pointer-coarse:min-h-11",
@@ -71,32 +75,34 @@ export function Select<T extends string>({
           )}
         >
           <span className="truncate">
-            <Radix.Value />
+            <Radix.Value>{choices.find((c) => c.value === value)?.label}</Radix.Value>
           </span>
           <Radix.Icon>
             <ChevronDown size={14} aria-hidden />
           </Radix.Icon>
         </Radix.Trigger>
-        <Radix.Portal>
-          <Radix.Content
-            position="popper"
-            sideOffset={2}
-            className="z-60 max-h-[min(24rem,var(--radix-select-content-available-height))] max-w-[calc(100vw-1rem)] overflow-y-auto border border-ink bg-sheet text-ink"
-          >
-            <Radix.Viewport {...(getNonce() ? { nonce: getNonce() as string } : {})}>
-              {groups.map((g) => (
-                <Radix.Group key={g}>
-                  {g ? <Radix.Label className="px-2 pb-0.5 pt-2 text-xs text-pencil">{g}</Radix.Label> : null}
-                  {choices
-                    .filter((c) => (c.group ?? "") === g)
-                    .map((c) => (
-                      <Item key={c.value} choice={c} />
-                    ))}
-                </Radix.Group>
-              ))}
-            </Radix.Viewport>
-          </Radix.Content>
-        </Radix.Portal>
+        {wanted ? (
+          <Radix.Portal>
+            <Radix.Content
+              position="popper"
+              sideOffset={2}
+              className="z-60 max-h-[min(24rem,var(--radix-select-content-available-height))] max-w-[calc(100vw-1rem)] overflow-y-auto border border-ink bg-sheet text-ink"
+            >
+              <Radix.Viewport {...(getNonce() ? { nonce: getNonce() as string } : {})}>
+                {groups.map((g) => (
+                  <Radix.Group key={g}>
+                    {g ? <Radix.Label className="px-2 pb-0.5 pt-2 text-xs text-pencil">{g}</Radix.Label> : null}
+                    {choices
+                      .filter((c) => (c.group ?? "") === g)
+                      .map((c) => (
+                        <Item key={c.value} choice={c} />
+                      ))}
+                  </Radix.Group>
+                ))}
+              </Radix.Viewport>
+            </Radix.Content>
+          </Radix.Portal>
+        ) : null}
       </Radix.Root>
     </span>
   );

@@ -13,6 +13,7 @@ export {
   FACT_LABELS,
   OUTCOME_WORDS,
   currentForLife,
+  judgeNeed,
   judgeRequirement,
   readingFor,
   requirementText,
@@ -21,6 +22,6 @@ export {
   type Outcome,
   type OutcomeWord,
 } from "./judge-need";
-export { rank, tally, type Ranked, type Tally } from "./rank";
+export { rank, tally, type Ranked, type RankedBoard, type Tally } from "./rank";
 export { voltsBehind } from "./behind-resistance";
 export { ways, type Way } from "./ways";

@@ -170,3 +170,10 @@ export function judgeRequirement(
     why: `${unmeasured}, and ${(characteristic(wanted.characteristic)?.label ?? wanted.characteristic).toLowerCase()} is not claimed.`,
   };
 }
+
+/** Every requirement of a need against one board, in their order. */
+export const judgeNeed = (
+  need: Pick<Need, "currency" | "requirements">,
+  b: Candidate,
+  rules: HouseRules,
+): readonly Outcome[] => need.requirements.map((r) => judgeRequirement(r, b, need, rules));

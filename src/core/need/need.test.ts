@@ -1,11 +1,12 @@
 import type { Claim, ClaimReading, Limit } from "../claims";
-import { HOUSE_RULES, type Finding } from "../measurement";
+import { HOUSE_RULES, type Finding, type HouseRules } from "../measurement";
 import { seeded } from "../simulator";
 import type { EvidenceSample } from "../verdicts";
 import {
   currentForLife,
+  judgeNeed,
   judgeRequirement,
-  rank,
+  rank as rankOutcomes,
   requirementText,
   voltsBehind,
   ways,
@@ -15,6 +16,11 @@ import {
 } from ".";
 import { numeric } from "../quantities";
 
+const rank = (n: Need, boards: readonly Candidate[], rules: HouseRules) =>
+  rankOutcomes(
+    n,
+    boards.map((b) => ({ ...b, outcomes: judgeNeed(n, b, rules) })),
+  );
 const reading = (characteristic: string, limit: Limit, conditions: ClaimReading["conditions"] = {}): ClaimReading => ({
   characteristic,
   limit,

@@ -1,5 +1,4 @@
-import type { HouseRules } from "../measurement";
-import { judgeRequirement, type Candidate, type Outcome } from "./judge-need";
+import type { Candidate, Outcome } from "./judge-need";
 import type { Level, Need } from "./need";
 
 /** How many requirements of a level came out how. */
@@ -24,6 +23,11 @@ export interface Ranked {
   readonly place: number;
   /** Why it stands there, in sentences. */
   readonly reasons: readonly string[];
+}
+
+/** A board to be ranked: how each requirement of the need came out for it. */
+export interface RankedBoard extends Pick<Candidate, "boardId" | "title" | "facts"> {
+  readonly outcomes: readonly Outcome[];
 }
 
 export function tally(need: Need, outcomes: readonly Outcome[], level: Level): Tally {
@@ -83,18 +87,15 @@ function standing(t: Tally, what: "must" | "wish"): string {
  * Boards in the order in which they serve a need: musts before wishes, missed before unsure before only promised, then the price. Each
  * place says what it rests on and what puts it behind the board before it.
  */
-export function rank(need: Need, boards: readonly Candidate[], rules: HouseRules): Ranked[] {
-  const judged = boards.map((b) => {
-    const outcomes = need.requirements.map((r) => judgeRequirement(r, b, need, rules));
-    return {
-      boardId: b.boardId,
-      title: b.title,
-      outcomes,
-      must: tally(need, outcomes, "must"),
-      should: tally(need, outcomes, "should"),
-      price: b.facts.price ?? null,
-    };
-  });
+export function rank(need: Need, boards: readonly RankedBoard[]): Ranked[] {
+  const judged = boards.map(({ boardId, title, facts, outcomes }) => ({
+    boardId,
+    title,
+    outcomes,
+    must: tally(need, outcomes, "must"),
+    should: tally(need, outcomes, "should"),
+    price: facts.price ?? null,
+  }));
   judged.sort((a, b) => compare(a, b) || a.title.localeCompare(b.title, "en", { numeric: true }));
   const out: Ranked[] = [];
   for (const [i, j] of judged.entries()) {

@@ -3,11 +3,11 @@
 import { compute } from "@/workers/compute";
 import { useEffect, useState } from "react";
 import type { NeedRecord } from "@/core/files/records";
-import type { Candidate, Need } from "@/core/need";
+import type { Need } from "@/core/need";
 import type { HouseRules } from "@/core/measurement";
 import { useSession } from "@/browser/context";
 import { attempt, notifyUndoable } from "@/browser/notify";
-import { candidatesOf, rulesOf } from "@/notebook";
+import { candidatesOf, rulesOf, weighedBoards, type WeighedBoard } from "@/notebook";
 import { change, edit, newId, now, ofKind, remove, useLive, undoAct } from "@/storage";
 import { Button } from "@/ui/button";
 import { Quiet, Section } from "@/ui/section";
@@ -27,7 +27,7 @@ export function DecidePage() {
     return {
       needs,
       rules,
-      candidates: await candidatesOf(compute, notebook.id, needs, (done, of) =>
+      boards: await weighedBoards(compute, notebook.id, needs, (done, of) =>
         setWeighed(of > FEW ? `${done} of ${of}` : ""),
       ),
     };
@@ -43,11 +43,11 @@ export function DecidePage() {
 function Decide({
   needs,
   rules,
-  candidates,
+  boards,
 }: {
   readonly needs: readonly NeedRecord[];
   readonly rules: HouseRules;
-  readonly candidates: readonly Candidate[];
+  readonly boards: readonly WeighedBoard[];
 }) {
   const { notebook } = useSession();
   const [shown, setShown] = useState<string | null>(null);
@@ -105,11 +105,18 @@ function Decide({
           </ol>
         )}
       </Section>
-      {need ? <Ranking need={need} rules={rules} candidates={candidates} /> : null}
+      {need ? (
+        <Ranking
+          need={need}
+          rules={rules}
+          boards={boards}
+          candidates={(ids) => candidatesOf(compute, notebook.id, ids)}
+        />
+      ) : null}
       {editing ? (
         <NeedDialog
           key={editing === "new" ? "new" : editing.id}
-          boards={candidates}
+          boards={boards}
           need={editing === "new" ? null : editing}
           onKeep={keep}
           onDelete={editing === "new" ? null : drop}

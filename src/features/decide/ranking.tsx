@@ -10,36 +10,41 @@ import {
   type Requirement,
   type Way,
 } from "@/core/need";
+import type { NeedRecord } from "@/core/files/records";
 import type { HouseRules } from "@/core/measurement";
+import type { WeighedBoard } from "@/notebook";
+import { useLive } from "@/storage";
 import { Button } from "@/ui/button";
 import { DataTable, type DataColumn } from "@/ui/data-table";
 import { Link } from "@/ui/link";
 import { OutcomeMark, OUTCOME_BASIS } from "@/ui/outcome-mark";
-import { Section } from "@/ui/section";
+import { Quiet, Section } from "@/ui/section";
 import { Tip, Why } from "@/ui/why";
 
 /** Places that are shown at once: nobody reads three hundred columns. */
 const PLACES = 24;
 
-/** Which board serves a need and why, and what else could be done. */
-export function Ranking({
-  need,
-  rules,
-  candidates,
-}: {
-  readonly need: Need;
+export interface RankingProps {
+  readonly need: Need & Pick<NeedRecord, "id">;
   readonly rules: HouseRules;
-  readonly candidates: readonly Candidate[];
-}) {
-  const ranked = useMemo(() => rank(need, candidates, rules), [need, candidates, rules]);
+  readonly boards: readonly WeighedBoard[];
+  /** Boards with all that is known of them. */
+  candidates(boardIds: readonly string[]): Promise<readonly Candidate[]>;
+}
+
+/** Which board serves a need and why, and what else could be done. */
+export function Ranking({ need, rules, boards, candidates }: RankingProps) {
+  const ranked = useMemo(
+    () =>
+      rank(
+        need,
+        boards.map((b) => ({ ...b, outcomes: b.outcomes.get(need.id) ?? [] })),
+      ),
+    [need, boards],
+  );
   const [opened, setOpened] = useState<string | null>(null);
   const first = ranked.find((r) => r.boardId === opened) ?? ranked[0];
-  const candidate = candidates.find((c) => c.boardId === first?.boardId);
   const [all, setAll] = useState(false);
-  const offered = useMemo(
-    () => (first && candidate ? ways(need, candidate, first, rules, candidates) : []),
-    [need, candidate, first, rules, candidates],
-  );
   if (ranked.length === 0)
     return (
       <Section mark="order" title="Ranking">
@@ -94,7 +99,7 @@ export function Ranking({
           {OUTCOME_BASIS.measured} {OUTCOME_BASIS.claimed} {OUTCOME_BASIS["entered"]} Select a name for its reasons.
         </p>
       </Section>
-      {first && candidate ? <Reasons key={first.boardId} r={first} need={need} ways={offered} /> : null}
+      {first ? <Reasons key={first.boardId} r={first} need={need} rules={rules} candidates={candidates} /> : null}
     </>
   );
 }
@@ -136,7 +141,11 @@ function OutcomeCell({ o, boardId }: { readonly o: Outcome; readonly boardId: st
   );
 }
 
-function Reasons({ r, need, ways: all }: { readonly r: Ranked; readonly need: Need; readonly ways: readonly Way[] }) {
+interface ReasonsProps extends Pick<RankingProps, "need" | "rules" | "candidates"> {
+  readonly r: Ranked;
+}
+
+function Reasons({ r, need, rules, candidates }: ReasonsProps) {
   return (
     <>
       <Section
@@ -168,9 +177,27 @@ function Reasons({ r, need, ways: all }: { readonly r: Ranked; readonly need: Ne
         </ul>
       </Section>
       <Section mark="ways" title="Buy, modify or build">
-        <DataTable rows={all} columns={wayColumns(r, need, all.length === 1)} id={(w) => w.kind} />
-        <p className="mt-2 text-sm text-pencil">{OUTCOME_BASIS.changed}</p>
+        <Ways r={r} need={need} rules={rules} candidates={candidates} />
       </Section>
+    </>
+  );
+}
+
+/** What could be done with a board: that rests on all that is known of it, and of what could be added to it or built instead. */
+function Ways({ r, need, rules, candidates }: ReasonsProps) {
+  const ids = [...new Set([r.boardId, need.addedBoard?.boardId, need.build?.boardId].filter((x) => x !== undefined))];
+  const live = useLive(`ways-${ids.join()}`, () => candidates(ids));
+  const found = live.state === "ready" ? live.value : null;
+  const all = useMemo(() => {
+    const own = found?.find((c) => c.boardId === r.boardId);
+    return own ? ways(need, own, r, rules, found ?? []) : [];
+  }, [need, r, rules, found]);
+  if (live.state === "loading") return <Quiet>Loading …</Quiet>;
+  if (live.state === "failed") return <Quiet>What could be done can&apos;t be worked out: {live.message}</Quiet>;
+  return (
+    <>
+      <DataTable rows={all} columns={wayColumns(r, need, all.length === 1)} id={(w) => w.kind} />
+      <p className="mt-2 text-sm text-pencil">{OUTCOME_BASIS.changed}</p>
     </>
   );
 }

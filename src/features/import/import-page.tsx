@@ -6,6 +6,8 @@ import { procedure, type Procedure } from "@/core/procedures";
 import type { RigRecord } from "@/core/files/records";
 import { boardDossier, rigOf, type BoardDossier } from "@/notebook";
 import { ofKind, useLive, localDay } from "@/storage";
+import { useLeaveGuard } from "@/browser/leave";
+import { useWatched } from "@/browser/watched";
 import { Button } from "@/ui/button";
 import { AccuracyTable, rangeChoices, type RangeChoice } from "@/ui/accuracy-table";
 import { FileButton } from "@/ui/file-button";
@@ -111,7 +113,7 @@ function Import({ dossier, rig, choices, p }: ImportProps) {
 }
 
 /** A place to drop a file, or to choose one; how far reading it has come. */
-function ChooseFile({ i: { file, busy, share } }: { readonly i: Importing }) {
+function ChooseFile({ i: { file, underWay } }: { readonly i: Importing }) {
   return (
     <div
       className="flex flex-wrap items-center gap-4 border border-dashed border-pencil p-4"
@@ -126,18 +128,26 @@ function ChooseFile({ i: { file, busy, share } }: { readonly i: Importing }) {
         Choose a file
       </FileButton>
       <span className="text-pencil">{file.opened ? file.opened.name : "or drop one here"}</span>
-      {busy ? (
-        <span role="status" className="inline-flex items-center gap-3">
-          {share === null ? (
-            "Working …"
-          ) : (
-            <progress className="w-40 accent-(--copper)" value={share} aria-label="Read so far" />
-          )}
-          {share === null ? null : <span className="figures">{Math.round(share * 100)} %</span>}{" "}
-          <Button onClick={() => busy.abort()}>Cancel</Button>
-        </span>
-      ) : null}
+      <HowFar underWay={underWay} />
     </div>
+  );
+}
+
+/** How far what is under way has come, and a way to stop it. */
+function HowFar({ underWay }: Pick<Importing, "underWay">) {
+  const { busy, share } = useWatched(underWay);
+  useLeaveGuard(busy !== null);
+  if (!busy) return null;
+  return (
+    <span role="status" className="inline-flex items-center gap-3">
+      {share === null ? (
+        "Working …"
+      ) : (
+        <progress className="w-40 accent-(--copper)" value={share} aria-label="Read so far" />
+      )}
+      {share === null ? null : <span className="figures">{Math.round(share * 100)} %</span>}{" "}
+      <Button onClick={() => busy.abort()}>Cancel</Button>
+    </span>
   );
 }
 
@@ -235,7 +245,7 @@ function OddAlert({ i: { file, keep, readSo } }: { readonly i: Importing }) {
 }
 
 function Keep({
-  i: { busy, file, answers, lacking, keep },
+  i: { underWay, file, answers, lacking, keep },
   rows,
   whole,
 }: {
@@ -243,6 +253,7 @@ function Keep({
   readonly rows: number;
   readonly whole: boolean;
 }) {
+  const { busy } = useWatched(underWay);
   const unready = busy !== null || file.more.some((m) => m.starts === null) || lacking.length > 0 || answers.open;
   return (
     <div className="flex flex-wrap items-center gap-4">

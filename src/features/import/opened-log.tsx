@@ -8,6 +8,7 @@ import type { Analysis, RunSetup } from "@/core/measurement";
 import { formatDuration } from "@/core/quantities";
 import { rigOf, rulesOf } from "@/notebook";
 import { useLive } from "@/storage";
+import { useNewWatched, useWatched, type Watched } from "@/browser/watched";
 import { openWorker, type WorkerClient } from "@/workers/client";
 import type { Look, LookedAt } from "@/workers/protocol";
 import { Button } from "@/ui/button";
@@ -75,7 +76,7 @@ interface Reading {
   /** It is being read as wished; what is shown is of the wish before. */
   readonly busy: boolean;
   /** Of the file, while it is read; null where that is not told. */
-  readonly share: number | null;
+  readonly share: Watched<number | null>;
   readonly failed: string | null;
   readonly looked: LookedAt | null;
   readonly worker: WorkerClient;
@@ -84,7 +85,7 @@ interface Reading {
 /** Reads a file as wished, in a worker of its own that holds the log for the charts. */
 function useLook(file: File, wish: Wish, bench: Bench | null): Reading {
   const [worker] = useState(openWorker);
-  const [share, setShare] = useState<number | null>(null);
+  const share = useNewWatched<number | null>(null);
   const [came, setCame] = useState<{ readonly of: Wish; readonly failed: string | null } | null>(null);
   const [looked, setLooked] = useState<LookedAt | null>(null);
   useEffect(() => () => worker.close(), [worker]);
@@ -94,7 +95,7 @@ function useLook(file: File, wish: Wish, bench: Bench | null): Reading {
     const { said, columns, procedure: wanted, dialect, odd } = wish;
     const done = (failed: string | null) => {
       setCame({ of: wish, failed });
-      setShare(null);
+      share.set(null);
     };
     worker
       .ask(
@@ -111,7 +112,7 @@ function useLook(file: File, wish: Wish, bench: Bench | null): Reading {
           bench,
         },
         undefined,
-        (s) => over || setShare(s),
+        (s) => over || share.set(s),
       )
       .then((r) => {
         if (over) return;
@@ -122,7 +123,7 @@ function useLook(file: File, wish: Wish, bench: Bench | null): Reading {
     return () => {
       over = true;
     };
-  }, [file, wish, bench, worker]);
+  }, [file, wish, bench, worker, share]);
   const busy = came?.of !== wish;
   return { busy, share, failed: busy ? null : (came?.failed ?? null), looked, worker };
 }
@@ -149,7 +150,7 @@ export function OpenedLog({ file, acts, Result, ...save }: OpenedLogProps) {
           </div>
         ) : !looked ? (
           <Quiet>
-            Reading {file.name} …{share === null ? "" : ` ${percent(share)}`}
+            Reading {file.name} … <HowFar share={share} />
           </Quiet>
         ) : (
           <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
@@ -223,6 +224,11 @@ export function OpenedLog({ file, acts, Result, ...save }: OpenedLogProps) {
       ) : null}
     </>
   );
+}
+
+function HowFar({ share: far }: { readonly share: Watched<number | null> }) {
+  const share = useWatched(far);
+  return share === null ? null : percent(share);
 }
 
 /** What was measured: the likeliest first, everything else to choose from. */

@@ -10,8 +10,8 @@ import type { Accuracy, PinnedMeter } from "@/core/instruments";
 import { accuraciesFor, metersPinned, readWith, type Role, type RunSetup } from "@/core/measurement";
 import type { Procedure } from "@/core/procedures";
 import type { RigRecord, RunId, RunRecord } from "@/core/files/records";
-import { useLeaveGuard } from "@/browser/leave";
 import { attempt, notify } from "@/browser/notify";
+import { useNewWatched } from "@/browser/watched";
 import { withMeters, type BoardDossier } from "@/notebook";
 import { edit, meta, newId } from "@/storage";
 import { computing, readingLogs } from "@/workers/client";
@@ -88,19 +88,23 @@ export interface ImportOf {
   readonly p: Procedure;
 }
 
-/** One thing at a time that takes a while, with how far it is and a way to stop it. */
+/** What is under way, and the share of it that is done; null where there is nothing, or nothing that is counted. */
+interface UnderWay {
+  readonly busy: AbortController | null;
+  readonly share: number | null;
+}
+const IDLE: UnderWay = { busy: null, share: null };
+
+/** One thing at a time that takes a while, with how far it is and a way to stop it. Only what shows it is drawn anew meanwhile. */
 function useWork() {
-  const [busy, setBusy] = useState<AbortController | null>(null);
-  const [share, setShare] = useState<number | null>(null);
-  useLeaveGuard(busy !== null);
-  const work = async (run: (signal: AbortSignal) => Promise<void>) => {
-    const controller = new AbortController();
-    setBusy(controller);
-    await attempt(() => run(controller.signal));
-    setBusy(null);
-    setShare(null);
+  const underWay = useNewWatched(IDLE);
+  const work = async (run: (signal: AbortSignal, far: (share: number) => void) => Promise<void>) => {
+    const busy = new AbortController();
+    underWay.set({ busy, share: null });
+    await attempt(() => run(busy.signal, (share) => underWay.set({ busy, share })));
+    underWay.set(IDLE);
   };
-  return { busy, share, setShare, work };
+  return { underWay, work };
 }
 
 /** The file that was chosen, cut into columns, and those that continue it. */
@@ -214,7 +218,7 @@ export function useImport(of: ImportOf) {
     p,
   } = of;
   const router = useRouter();
-  const { busy, share, setShare, work } = useWork();
+  const { underWay, work } = useWork();
   const file = useFile(p, work);
   const answers = useAnswers(of);
   /** A run that came from the same bytes, and how odd rows were to be taken; it is asked about. */
@@ -224,7 +228,7 @@ export function useImport(of: ImportOf) {
   const roles = answers.measured.filter(has);
 
   const keep = (odd: Odd, again = false) =>
-    work(async (signal) => {
+    work(async (signal, far) => {
       const { sample, touched, meters } = answers;
       if (!sample) throw new Error("Add a sample to the board first: a run measures one sample.");
       if (!opened) return;
@@ -255,7 +259,7 @@ export function useImport(of: ImportOf) {
           ...(rig && after && touched.size ? { beside: [edit(rig, after)] } : {}),
         },
         signal,
-        setShare,
+        far,
       );
       if (stored.kind === "odd") return file.setOdd(stored);
       if (stored.kind === "twin") return setTwin({ run: stored.run, odd });
@@ -267,8 +271,7 @@ export function useImport(of: ImportOf) {
     });
 
   return {
-    busy,
-    share,
+    underWay,
     file,
     answers,
     roles,
