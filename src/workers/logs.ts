@@ -10,7 +10,7 @@ import { NO_CORRECTIONS, type Analysis, type Role } from "@/core/measurement";
 import { ok, type Result } from "@/core/quantities";
 import { alignOnSteps, envelope, largestSteps, MOST_MOVING } from "@/core/traces";
 import { storeLog, storeLogOf } from "@/storage/log-files";
-import { dropContent, dropTrace, putContent, readTrace } from "@/storage/traces";
+import { appending, dropContent, dropTrace, putContent, readTrace } from "@/storage/traces";
 import { Growing } from "./growing";
 import { drawnColumn, holdLog, openLog } from "./open-log";
 import type { AlignedLog, Tasks } from "./protocol";
@@ -18,7 +18,7 @@ import type { AlignedLog, Tasks } from "./protocol";
 export { storeLogOf };
 
 const HEAD = 1 << 18;
-export async function head({ file, dialect }: Tasks["log-head"]["ask"]): Promise<Tasks["log-head"]["give"]> {
+export async function head({ file, dialect, procedure }: Tasks["log-head"]["ask"]): Promise<Tasks["log-head"]["give"]> {
   if (file.size === 0) return { error: "The file is empty." };
   const bytes = new Uint8Array(await file.slice(0, HEAD).arrayBuffer());
   const whole = file.size <= HEAD;
@@ -33,6 +33,8 @@ export async function head({ file, dialect }: Tasks["log-head"]["ask"]): Promise
   const cut = whole ? text : text.slice(0, text.lastIndexOf("\n") + 1) || text;
   const t = readTable(cut, dialect);
   if (!t.ok) return { error: t.error };
+  // Once this is answered: fetching code holds a worker up.
+  if (procedure) setTimeout(() => void Promise.all([loadProcedure(procedure), appending()]).catch(() => undefined));
   const rows = whole ? t.value.rows.length : Math.round((t.value.rows.length * file.size) / Math.max(1, cut.length));
   return {
     table: { ...t.value, rows: t.value.rows.slice(0, 50) },

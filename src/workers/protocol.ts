@@ -83,9 +83,9 @@ export interface Tasks {
         }
       | { error: string };
   };
-  /** How a log is written, from its beginning; `rows` is an estimate where the file is longer. */
+  /** How a log is written, from its beginning; `rows` is an estimate where the file is longer. What reading it as a procedure's will take is made ready. */
   "log-head": {
-    ask: { file: Blob; dialect: Partial<Dialect> };
+    ask: { file: Blob; dialect: Partial<Dialect>; procedure?: string };
     give:
       | { table: TextTable; mapping: ColumnMapping; rows: number; whole: boolean; encoding: "utf-8" | "windows-1252" }
       | { error: string };

@@ -24,6 +24,9 @@ export interface Columns {
 /** ms between two redraws while columns come in out of sight. */
 const FLUSH = 300;
 
+/** Boards in sight that are worked out at a time: one by each worker, and one that waits for whichever is done first. */
+const LANES = 3;
+
 /** Boards whose cells are fetched before anything is shown. */
 const FIRST = 8;
 
@@ -48,17 +51,15 @@ interface Made {
 }
 const NOTHING: Made = { of: null, columns: new Map(), cells: new Map(), failed: new Map() };
 
-/** What is kept of all boards, with the cells of those that will stand first; the first that is not kept is begun meanwhile. */
+/** What is kept of all boards, with the cells of those that will stand first; the first that are not kept are begun meanwhile. */
 async function keptColumnsFirst(notebookId: string) {
   const [all, kept] = await Promise.all([boards(notebookId), keptColumns(notebookId)]);
   all.sort((a, b) => a.createdAt.localeCompare(b.createdAt));
   // While the table is drawn, what will stand first in it is begun.
-  const cold = all.find((b) => !kept.has(b.id));
-  if (cold) {
-    workersAhead();
-    void worked(cold).catch(() => undefined);
-  }
-  rememberKept("comparison", !cold);
+  const cold = all.filter((b) => !kept.has(b.id));
+  if (cold.length) workersAhead();
+  for (const b of cold.slice(0, LANES - 1)) void worked(b).catch(() => undefined);
+  rememberKept("comparison", cold.length === 0);
   // Those that will stand first are shown with the table itself.
   const first = await Promise.all(
     all
@@ -93,40 +94,49 @@ export function useColumns(notebookId: string): Columns | { readonly failed: str
         setMade({ of: base, columns: new Map(columns), cells: new Map(cells), failed: new Map(failed) }),
       );
     };
-    /** What comes next: all in sight that are kept, at once; else the first in sight, else any, by itself. */
+    const taking = new Set<string>();
+    const waits = (id: string) => !taking.has(id) && !failed.has(id);
+    /** What comes next: all in sight that are kept, at once; else the first in sight, else any where nothing else is under way. */
     const next = (): { readonly some: readonly BoardRecord[]; readonly visible: boolean } | null => {
-      const near = seen.current.flatMap((id) => (!cells.has(id) && !failed.has(id) ? (byId.get(id) ?? []) : []));
-      if (near.length) {
-        const ready = near.filter((b) => base.kept.has(b.id));
-        return { some: ready.length ? ready : near.slice(0, 1), visible: true };
-      }
-      const board = base.all.find((b) => !columns.has(b.id) && !failed.has(b.id));
+      const near = seen.current.flatMap((id) => (!cells.has(id) && waits(id) ? (byId.get(id) ?? []) : []));
+      const ready = near.filter((b) => base.kept.has(b.id));
+      if (ready.length) return { some: ready, visible: true };
+      if (near.length) return taking.size < LANES ? { some: near.slice(0, 1), visible: true } : null;
+      const board = taking.size ? undefined : base.all.find((b) => !columns.has(b.id) && waits(b.id));
       return board ? { some: [board], visible: false } : null;
     };
     const take = async (board: BoardRecord, visible: boolean) => {
+      taking.add(board.id);
       try {
         const column = await worked(board);
         columns.set(board.id, column.column);
         if (visible) cells.set(board.id, column.cells);
       } catch (e) {
         failed.set(board.id, (e as Error).message);
+      } finally {
+        taking.delete(board.id);
       }
+    };
+    const inSight = () => seen.current.some((id) => !cells.has(id) && !failed.has(id) && byId.has(id));
+    const takeAll = async (some: readonly BoardRecord[], visible: boolean) => {
+      await Promise.all(some.map((b) => take(b, visible)));
+      if (gone) return;
+      // Those in sight are shown together where they are kept, one by one where each takes its time.
+      if (
+        (visible ? !inSight() : columns.size + failed.size >= base.all.length) ||
+        performance.now() - flushed > (visible ? FLUSH / 4 : FLUSH)
+      )
+        flush();
+      wake.current?.();
     };
     void (async () => {
       while (!gone) {
         const n = next();
-        if (!n) {
-          rememberKept("comparison", failed.size === 0 && base.all.every((b) => columns.has(b.id)));
+        if (n) void takeAll(n.some, n.visible);
+        else {
+          if (!taking.size) rememberKept("comparison", failed.size === 0 && base.all.every((b) => columns.has(b.id)));
           await new Promise<void>((r) => (wake.current = r));
-          continue;
         }
-        const { some, visible } = n;
-        await Promise.all(some.map((b) => take(b, visible)));
-        if (gone) return;
-        const after = next();
-        // Those in sight are shown together where they are kept, one by one where each takes its time.
-        if (!after || (visible && !after.visible) || performance.now() - flushed > (visible ? FLUSH / 4 : FLUSH))
-          flush();
         // Whoever scrolls meanwhile goes before.
         await new Promise((r) => setTimeout(r));
       }

@@ -76,8 +76,25 @@ export type StoredRun =
 
 const dropLog = (runId: string, files: readonly { readonly fileId: string }[]) =>
   Promise.all([dropTrace(runId), ...files.map((f) => dropContent(f.fileId))]);
-/** The SHA-256 of a file as it came. */
-const sumOf = async (file: Blob): Promise<string> => (await computing().ask("file-sums", { blobs: [file] }))[0] ?? "";
+const sums = new WeakMap<Blob, Promise<string>>();
+/** The SHA-256 of a file as it came, worked out once. */
+function sumOf(file: Blob): Promise<string> {
+  const known = sums.get(file);
+  if (known) return known;
+  const sum = computing()
+    .ask("file-sums", { blobs: [file] })
+    .then(([first = ""]) => first);
+  sums.set(file, sum);
+  sum.catch(() => sums.delete(file));
+  return sum;
+}
+
+/** Bytes up to which a file is summed while its columns are still being looked at; a longer one would keep the worker busy for seconds. */
+const SUMMED_AHEAD = 100e6;
+/** Has a file summed that will probably be imported. */
+export function sumAhead(file: Blob): void {
+  if (file.size <= SUMMED_AHEAD) sumOf(file).catch(() => undefined);
+}
 
 /** Reads and stores the log of a run that is only then recorded. */
 async function readLog(runId: string, r: RunToStore, signal: AbortSignal, progress: (share: number) => void) {
@@ -92,8 +109,8 @@ async function readLog(runId: string, r: RunToStore, signal: AbortSignal, progre
     ...(k === 0 && r.odd === "whole" ? { lastLine: "whole" as const } : {}),
   }));
   try {
-    const sums = computing().ask("file-sums", { blobs: files.map((f) => f.blob) }, signal);
-    sums.catch(() => undefined);
+    const sha256 = Promise.all(files.map((f) => sumOf(f.blob)));
+    sha256.catch(() => undefined);
     const read = await readingLogs().ask(
       "log-import",
       { runId, files, skipBadRows: r.odd === "skip", rows: r.rows, procedure: r.procedure.id, setup: r.setup },
@@ -101,7 +118,7 @@ async function readLog(runId: string, r: RunToStore, signal: AbortSignal, progre
       progress,
     );
     if ("error" in read) throw new Error(`${r.files[0].name}: ${read.error} Nothing was imported.`);
-    return { ...read, files, sha256: await sums };
+    return { ...read, files, sha256: await sha256 };
   } catch (e) {
     // A worker that was ended in the middle may have left a part behind, and what it had just handed on may still come to be.
     await dropLog(runId, files);
@@ -209,17 +226,19 @@ export const storeRun = (
     const at = now();
     const base = { notebookId: board.notebookId, createdAt: at, updatedAt: at };
     const start = r.start || at;
-    // A log of an earlier day was read with the meters as they were then.
-    const setup = await withMetersOn(r.setup, board.notebookId, localDay(start));
     const files = read
       ? read.files.map((f, k) => fileRecord(f.fileId, (r.files[k] as FileToStore).name, read.sha256[k] as string, base))
       : [fileRecord(fileId, first.name, await sumOf(first.file), base)];
-    const twin = r.again
-      ? null
-      : await importedAs(
-          board.notebookId,
-          files.map((f) => f.sha256),
-        );
+    const [setup, twin] = await Promise.all([
+      // A log of an earlier day was read with the meters as they were then.
+      withMetersOn(r.setup, board.notebookId, localDay(start)),
+      r.again
+        ? null
+        : importedAs(
+            board.notebookId,
+            files.map((f) => f.sha256),
+          ),
+    ]);
     if (twin) {
       if (read) await dropLog(runId, read.files);
       return { kind: "twin", run: twin };

@@ -20,7 +20,7 @@ import { claimedAnswers } from "./claimed-answers";
 import { firstMoment, type Began } from "./start-field";
 import { moreFile, type MoreFile } from "./more-files";
 import { readable } from "./readable";
-import { storeRun, type Odd } from "./store-run";
+import { storeRun, sumAhead, type Odd } from "./store-run";
 
 /** Bigger files than this are logs, not tables of points. */
 const LARGEST = 20e6;
@@ -52,9 +52,10 @@ interface Cut {
   readonly mapping: ColumnMapping;
 }
 
-/** The beginning of a log as it is cut into columns. */
-async function cutLog(file: File, dialect: Partial<Dialect>, signal: AbortSignal): Promise<Cut> {
-  const r = await readingLogs().ask("log-head", { file, dialect }, signal);
+/** The beginning of a log as it is cut into columns. What importing it will take is begun meanwhile. */
+async function cutLog(file: File, dialect: Partial<Dialect>, p: Procedure, signal: AbortSignal): Promise<Cut> {
+  const r = await readingLogs().ask("log-head", { file, dialect, procedure: p.id }, signal);
+  sumAhead(file);
   if ("error" in r) throw new Error(`${file.name}: ${r.error} Nothing was imported.`);
   if (r.encoding !== "utf-8" && Object.keys(dialect).length === 0)
     await notify(`${file.name} is not written in UTF-8; it was read as Windows-1252.`);
@@ -123,7 +124,7 @@ function useFile(p: Procedure, work: ReturnType<typeof useWork>["work"]) {
     setOdd(null);
   };
   const cut = async (file: File, text: string, dialect: Partial<Dialect>, signal: AbortSignal) =>
-    show(isLog ? await cutLog(file, dialect, signal) : await cutPoints(file, text, dialect, signal));
+    show(isLog ? await cutLog(file, dialect, p, signal) : await cutPoints(file, text, dialect, signal));
   return {
     isLog,
     opened,
@@ -148,7 +149,7 @@ function useFile(p: Procedure, work: ReturnType<typeof useWork>["work"]) {
     addFile: (file: File) =>
       work(async (signal) => {
         if (!opened) return;
-        const r = await cutLog(await readable(file), {}, signal);
+        const r = await cutLog(await readable(file), {}, p, signal);
         setMore([...more, moreFile(r.opened, r.mapping, opened, mapping)]);
       }),
     /** Cuts the file anew. */
