@@ -1,6 +1,16 @@
 "use client";
 
-import { memo, useEffect, useId, useMemo, useRef, useState, type ReactNode, type RefObject } from "react";
+import {
+  memo,
+  startTransition,
+  useEffect,
+  useId,
+  useMemo,
+  useRef,
+  useState,
+  type ReactNode,
+  type RefObject,
+} from "react";
 import { scaleLinear } from "d3-scale";
 import type { ChartSpec } from "@/core/measurement";
 import { Crosshair } from "./crosshair";
@@ -40,15 +50,14 @@ const named = (label: string, width: number): string =>
 const curveOf = (s: ChartSpec["series"][number], curves: LogPlotProps["curves"]): LogCurve =>
   curves?.[s.id] ?? { x: (s.fit ?? []).map((p) => p.x), y: (s.fit ?? []).map((p) => p.y) };
 
-/** The width of an element, px, as it changes. */
+/** The width of an element, px, as it changes; 0 until it is known. */
 function useWidth(holder: RefObject<HTMLElement | null>): number {
   const [width, setWidth] = useState(0);
   useEffect(() => {
     const el = holder.current;
     if (!el) return;
-    const look = () => setWidth(el.clientWidth);
-    look();
-    const watch = new ResizeObserver(look);
+    // Told once the page is laid out: asking before would have it laid out for every chart by itself. Drawn in slices, so that it answers meanwhile.
+    const watch = new ResizeObserver(() => startTransition(() => setWidth(el.clientWidth)));
     watch.observe(el);
     return () => watch.disconnect();
   }, [holder]);
