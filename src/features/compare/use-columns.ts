@@ -24,7 +24,7 @@ export interface Columns {
 /** ms between two redraws while columns come in out of sight. */
 const FLUSH = 300;
 
-/** Boards in sight that are worked out at a time: one by each worker, and one that waits for whichever is done first. */
+/** Boards that are worked out at a time until all in sight are there: one by each worker, and one that waits for whichever is done first. */
 const LANES = 3;
 
 /** Boards whose cells are fetched before anything is shown. */
@@ -51,15 +51,17 @@ interface Made {
 }
 const NOTHING: Made = { of: null, columns: new Map(), cells: new Map(), failed: new Map() };
 
-/** What is kept of all boards, with the cells of those that will stand first; the first that are not kept are begun meanwhile. */
+/** What is kept of all boards, with the cells of those that will stand first; the first that is not kept is begun meanwhile. */
 async function keptColumnsFirst(notebookId: string) {
   const [all, kept] = await Promise.all([boards(notebookId), keptColumns(notebookId)]);
   all.sort((a, b) => a.createdAt.localeCompare(b.createdAt));
   // While the table is drawn, what will stand first in it is begun.
-  const cold = all.filter((b) => !kept.has(b.id));
-  if (cold.length) workersAhead();
-  for (const b of cold.slice(0, LANES - 1)) void worked(b).catch(() => undefined);
-  rememberKept("comparison", cold.length === 0);
+  const cold = all.find((b) => !kept.has(b.id));
+  if (cold) {
+    workersAhead();
+    void worked(cold).catch(() => undefined);
+  }
+  rememberKept("comparison", !cold);
   // Those that will stand first are shown with the table itself.
   const first = await Promise.all(
     all
@@ -95,13 +97,15 @@ export function useColumns(notebookId: string): Columns | { readonly failed: str
       );
     };
     const taking = new Set<string>();
+    /** All that was in sight first is there: from now on somebody may be scrolling, and the page needs a processor for that. */
+    let opened = false;
     const waits = (id: string) => !taking.has(id) && !failed.has(id);
     /** What comes next: all in sight that are kept, at once; else the first in sight, else any where nothing else is under way. */
     const next = (): { readonly some: readonly BoardRecord[]; readonly visible: boolean } | null => {
       const near = seen.current.flatMap((id) => (!cells.has(id) && waits(id) ? (byId.get(id) ?? []) : []));
       const ready = near.filter((b) => base.kept.has(b.id));
       if (ready.length) return { some: ready, visible: true };
-      if (near.length) return taking.size < LANES ? { some: near.slice(0, 1), visible: true } : null;
+      if (near.length) return taking.size < (opened ? 1 : LANES) ? { some: near.slice(0, 1), visible: true } : null;
       const board = taking.size ? undefined : base.all.find((b) => !columns.has(b.id) && waits(b.id));
       return board ? { some: [board], visible: false } : null;
     };
@@ -121,6 +125,7 @@ export function useColumns(notebookId: string): Columns | { readonly failed: str
     const takeAll = async (some: readonly BoardRecord[], visible: boolean) => {
       await Promise.all(some.map((b) => take(b, visible)));
       if (gone) return;
+      opened ||= visible && !inSight();
       // Those in sight are shown together where they are kept, one by one where each takes its time.
       if (
         (visible ? !inSight() : columns.size + failed.size >= base.all.length) ||

@@ -1,6 +1,7 @@
 "use client";
 
 import { compute } from "@/workers/compute";
+import { Progress } from "radix-ui";
 import { useEffect } from "react";
 import { procedure, type Procedure } from "@/core/procedures";
 import type { RigRecord } from "@/core/files/records";
@@ -143,7 +144,17 @@ function HowFar({ underWay }: Pick<Importing, "underWay">) {
       {share === null ? (
         "Working …"
       ) : (
-        <progress className="w-40 accent-(--copper)" value={share} aria-label="Read so far" />
+        <Progress.Root
+          value={100 * share}
+          aria-label="Read so far"
+          className="h-2 w-40 border border-pencil/60 bg-field"
+        >
+          <Progress.Indicator asChild>
+            <svg className="block h-full w-full" viewBox="0 0 100 1" preserveAspectRatio="none">
+              <rect width={100 * share} height="1" fill="var(--copper)" />
+            </svg>
+          </Progress.Indicator>
+        </Progress.Root>
       )}
       {share === null ? null : <span className="figures">{Math.round(share * 100)} %</span>}{" "}
       <Button onClick={() => busy.abort()}>Cancel</Button>
