@@ -107,6 +107,7 @@ test("compare, sheet, sums and rules are reached, used and left", async ({ page 
   await page.keyboard.press("Enter");
   await expect(page.getByRole("option", { name: /^boosts/ })).toBeVisible();
   await page.keyboard.type("boosts");
+  await expect(page.getByRole("option", { name: /^boosts/ })).toBeFocused();
   await page.keyboard.press("Enter");
   await expect(page.getByRole("status").filter({ hasText: "board" })).toContainText(/^[3-6] boards/);
   await tabTo(page, table);
