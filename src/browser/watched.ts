@@ -8,7 +8,7 @@ export interface Watched<T> {
   watch(told: () => void): () => void;
 }
 
-export function watched<T>(first: T): Watched<T> {
+function watched<T>(first: T): Watched<T> {
   let value = first;
   const watchers = new Set<() => void>();
   return {

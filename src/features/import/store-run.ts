@@ -77,12 +77,12 @@ export type StoredRun =
 const dropLog = (runId: string, files: readonly { readonly fileId: string }[]) =>
   Promise.all([dropTrace(runId), ...files.map((f) => dropContent(f.fileId))]);
 const sums = new WeakMap<Blob, Promise<string>>();
-/** The SHA-256 of a file as it came, worked out once. */
-function sumOf(file: Blob): Promise<string> {
+/** The SHA-256 of a file as it came, worked out once; `signal` gives it up, as a long one keeps its worker busy for seconds. */
+function sumOf(file: Blob, signal?: AbortSignal): Promise<string> {
   const known = sums.get(file);
   if (known) return known;
   const sum = computing()
-    .ask("file-sums", { blobs: [file] })
+    .ask("file-sums", { blobs: [file] }, signal)
     .then(([first = ""]) => first);
   sums.set(file, sum);
   sum.catch(() => sums.delete(file));
@@ -109,7 +109,7 @@ async function readLog(runId: string, r: RunToStore, signal: AbortSignal, progre
     ...(k === 0 && r.odd === "whole" ? { lastLine: "whole" as const } : {}),
   }));
   try {
-    const sha256 = Promise.all(files.map((f) => sumOf(f.blob)));
+    const sha256 = Promise.all(files.map((f) => sumOf(f.blob, signal)));
     sha256.catch(() => undefined);
     const read = await readingLogs().ask(
       "log-import",
