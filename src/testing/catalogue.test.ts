@@ -90,6 +90,8 @@ describe.each(PROCEDURES.map((p) => [p.id, p] as const))("%s", (id, p) => {
       const [all, alone] = [readings, nothingIn(readings)].map((of) => {
         const [whole, findings] = (["all", "findings"] as const).map((wanted) => {
           const a = analyseReadings(p, of, run.setup, NO_CORRECTIONS, wanted);
+          // Of a log nothing is drawn then, which takes as long as finding what is in it.
+          if (wanted === "findings" && p.readings === "trace") expect([run.title, a.charts]).toEqual([run.title, []]);
           return { findings: a.findings, notStated: a.notStated };
         });
         expect([run.title, findings]).toEqual([run.title, whole]);

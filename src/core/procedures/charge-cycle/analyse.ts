@@ -1,6 +1,7 @@
 import { accuracyAt, meterSource } from "../../instruments";
 import { meterReading as read, meterDifference as readDifference } from "../kit/log-reading";
 import type { Role, Analysis, Corrections, Finding, NotStated, ReadingsOf, RunSetup } from "../../measurement";
+import type { Wanted } from "../contract";
 import {
   divide,
   ELEMENTS,
@@ -65,7 +66,12 @@ const NEEDS_START = [
  * end; one that goes on is the sum of its segments, pauses told apart. The full current is the median of the constant-current phase
  * without the stretches that heat cut; a current held down by the supply belongs to it.
  */
-export function analyseCharge(readings: ReadingsOf<"trace">, setup: RunSetup, corrections: Corrections): Analysis {
+export function analyseCharge(
+  readings: ReadingsOf<"trace">,
+  setup: RunSetup,
+  corrections: Corrections,
+  wanted: Wanted = "all",
+): Analysis {
   const p = findPhases(readings.trace, setup, corrections.boundaries);
   const w: Work | null = p && { p, setup, findings: [], notes: [], notStated: [] };
   if (!w)
@@ -101,7 +107,7 @@ export function analyseCharge(readings: ReadingsOf<"trace">, setup: RunSetup, co
     return {
       findings: [],
       notes: w.notes,
-      charts: chargeCharts(w.p, readings.trace.events, corrections.boundaries),
+      charts: wanted === "findings" ? [] : chargeCharts(w.p, readings.trace.events, corrections.boundaries),
       notStated: w.notStated,
     };
   }
@@ -125,7 +131,7 @@ export function analyseCharge(readings: ReadingsOf<"trace">, setup: RunSetup, co
   return {
     findings: w.findings,
     notes: w.notes,
-    charts: chargeCharts(w.p, readings.trace.events, corrections.boundaries),
+    charts: wanted === "findings" ? [] : chargeCharts(w.p, readings.trace.events, corrections.boundaries),
     notStated: w.notStated,
   };
 }

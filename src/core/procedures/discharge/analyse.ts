@@ -18,7 +18,8 @@ import { finite, finiteWithin, indexAt, integrate, valueBefore } from "../../tra
 import { changingLoad } from "../kit/changing-load";
 import { cleanLog, logCharts, type CleanColumns } from "../kit/guided";
 import { logFinding, meterDifference } from "../kit/log-reading";
-import type { Role, Analysis, Finding, Note, NotStated, ReadingsOf, RunSetup } from "../../measurement";
+import type { Corrections, Role, Analysis, Finding, Note, NotStated, ReadingsOf, RunSetup } from "../../measurement";
+import type { Wanted } from "../contract";
 import { restedFull, type DischargePlan } from "./plan";
 
 const { sampleAt } = ELEMENTS;
@@ -57,7 +58,12 @@ function dischargeLog(time: Float64Array, c: CleanColumns, usual: number): Log |
 }
 
 /** Capacity at the rate and to the floor that the log shows, and resistance from the rebound. */
-export function analyseDischarge(readings: ReadingsOf<"trace">, setup: RunSetup<DischargePlan>): Analysis {
+export function analyseDischarge(
+  readings: ReadingsOf<"trace">,
+  setup: RunSetup<DischargePlan>,
+  _corrections?: Corrections,
+  wanted: Wanted = "all",
+): Analysis {
   const clean = cleanLog(readings.trace, setup, ROLES);
   const log = clean && dischargeLog(clean.time, clean.columns, clean.usual);
   if (!clean || !log)
@@ -87,40 +93,43 @@ export function analyseDischarge(readings: ReadingsOf<"trace">, setup: RunSetup<
     findings,
     notes,
     notStated,
-    charts: logCharts(
-      log.time,
-      clean.columns,
-      [
-        {
-          id: "voltage",
-          title: "Cell voltage",
-          label: "Voltage",
-          unit: "V",
-          roles: [
-            ["cellVoltage", "cell", 0],
-            ["batteryVoltage", "cell", 0],
-          ],
-        },
-        {
-          id: "current",
-          title: "Current out of the cell",
-          label: "Current",
-          unit: "A",
-          roles: [
-            ["batteryCurrent", "cell", 1],
-            ["cellCurrent", "into the cell", 1],
-          ],
-        },
-        {
-          id: "temperature",
-          title: "Cell temperature",
-          label: "Temperature",
-          unit: "°C",
-          roles: [["cellTemperature", "cell", 2]],
-        },
-      ],
-      { spans, events: readings.trace.events },
-    ),
+    charts:
+      wanted === "findings"
+        ? []
+        : logCharts(
+            log.time,
+            clean.columns,
+            [
+              {
+                id: "voltage",
+                title: "Cell voltage",
+                label: "Voltage",
+                unit: "V",
+                roles: [
+                  ["cellVoltage", "cell", 0],
+                  ["batteryVoltage", "cell", 0],
+                ],
+              },
+              {
+                id: "current",
+                title: "Current out of the cell",
+                label: "Current",
+                unit: "A",
+                roles: [
+                  ["batteryCurrent", "cell", 1],
+                  ["cellCurrent", "into the cell", 1],
+                ],
+              },
+              {
+                id: "temperature",
+                title: "Cell temperature",
+                label: "Temperature",
+                unit: "°C",
+                roles: [["cellTemperature", "cell", 2]],
+              },
+            ],
+            { spans, events: readings.trace.events },
+          ),
   };
 }
 

@@ -19,6 +19,7 @@ import { changingLoad } from "../kit/changing-load";
 import { cleanLog, logCharts, type CleanColumns } from "../kit/guided";
 import { logFinding, meterReading } from "../kit/log-reading";
 import type {
+  Corrections,
   Role,
   Analysis,
   ChartSpec,
@@ -29,6 +30,7 @@ import type {
   RunSetup,
   Unfairness,
 } from "../../measurement";
+import type { Wanted } from "../contract";
 import { meterSource } from "../../instruments";
 import { chargerHeat } from "./charger";
 import { SHAPE } from "./guide";
@@ -57,7 +59,12 @@ const LEAST = 0.02;
 const MATT = 0.9;
 
 /** Settled temperature, time constant, thermal resistance and highest ambient from a warming, however early it was stopped. */
-export function analyseHeat(readings: ReadingsOf<"trace">, setup: RunSetup<HeatPlan>): Analysis {
+export function analyseHeat(
+  readings: ReadingsOf<"trace">,
+  setup: RunSetup<HeatPlan>,
+  _corrections?: Corrections,
+  wanted: Wanted = "all",
+): Analysis {
   const { trace } = readings;
   const log = cleanLog(trace, setup, ROLES);
   if (!log?.columns.partTemperature)
@@ -116,7 +123,7 @@ export function analyseHeat(readings: ReadingsOf<"trace">, setup: RunSetup<HeatP
     notes.push(...charger.notes);
     if (charger.notStated) notStated.push(charger.notStated);
   }
-  return { findings, notes, notStated, charts: charts(log, fit, trace.events) };
+  return { findings, notes, notStated, charts: wanted === "findings" ? [] : charts(log, fit, trace.events) };
 }
 
 /** What the log lacks for any of it: an ambient, the heat. */

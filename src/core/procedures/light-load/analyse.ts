@@ -14,7 +14,8 @@ import {
 import { finite, indexAt, plateaus, type Plateau } from "../../traces";
 import { cleanLog, logCharts, outputLevel } from "../kit/guided";
 import { logFinding, meterReading } from "../kit/log-reading";
-import type { Role, Analysis, ChartSpec, Finding, Note, ReadingsOf, RunSetup } from "../../measurement";
+import type { Corrections, Role, Analysis, ChartSpec, Finding, Note, ReadingsOf, RunSetup } from "../../measurement";
+import type { Wanted } from "../contract";
 import type { LightLoadPlan } from "./plan";
 
 const { sampleAt } = ELEMENTS;
@@ -29,7 +30,12 @@ const PATIENT = 30;
 const MARGIN = 1.15;
 
 /** The load under which the output switches itself off, how long that takes, and what keeps it on. */
-export function analyseLightLoad(readings: ReadingsOf<"trace">, setup: RunSetup<LightLoadPlan>): Analysis {
+export function analyseLightLoad(
+  readings: ReadingsOf<"trace">,
+  setup: RunSetup<LightLoadPlan>,
+  _corrections?: Corrections,
+  wanted: Wanted = "all",
+): Analysis {
   const { trace } = readings;
   const log = cleanLog(trace, setup, ROLES);
   const { outputVoltage: volts, outputCurrent: amps } = log?.columns ?? {};
@@ -76,7 +82,11 @@ export function analyseLightLoad(readings: ReadingsOf<"trace">, setup: RunSetup<
     spans.push({ from: sampleAt(time, off), to: sampleAt(time, time.length - 1), label: "off" });
     switchedOff(loads, low, off, { time, columns: log.columns, usual: log.usual }, setup, findings, notes);
   }
-  return { findings, notes, charts: charts(log, spans, setup.conditions.nominalOutput, trace.events) };
+  return {
+    findings,
+    notes,
+    charts: wanted === "findings" ? [] : charts(log, spans, setup.conditions.nominalOutput, trace.events),
+  };
 }
 
 /** First row from which the output is off for good: three in a row below `limit` after it was on. */

@@ -9,11 +9,13 @@ import {
   type Analysis,
   type BenchCorrection,
   type ChartSpec,
+  type Corrections,
   type Finding,
   type Note,
   type ReadingsOf,
   type RunSetup,
 } from "../../measurement";
+import type { Wanted } from "../contract";
 import { CHECKED, CURRENT_OF, isCurrent, type Checked, type MeterCheckPlan } from "./plan";
 
 const { sampleAt } = ELEMENTS;
@@ -28,7 +30,12 @@ interface Step {
 }
 
 /** Offset and lead resistance from the difference of two meters over current, and the correction that follows for the bench. */
-export function analyseMeterCheck(readings: ReadingsOf<"trace">, setup: RunSetup<MeterCheckPlan>): Analysis {
+export function analyseMeterCheck(
+  readings: ReadingsOf<"trace">,
+  setup: RunSetup<MeterCheckPlan>,
+  _corrections?: Corrections,
+  wanted: Wanted = "all",
+): Analysis {
   const { trace } = readings;
   const checks: Checked | undefined =
     setup.plan?.checks ??
@@ -74,7 +81,7 @@ export function analyseMeterCheck(readings: ReadingsOf<"trace">, setup: RunSetup
   return {
     findings,
     notes,
-    charts: charts(log.time, log.columns, checks, reference, amps, steps, line),
+    charts: wanted === "findings" ? [] : charts(log.time, log.columns, checks, reference, amps, steps, line),
     ...(correction ? { correction } : {}),
   };
 }

@@ -14,15 +14,18 @@ import { finite, indexAt, interval, plateaus } from "../../traces";
 import { logCharts, marksOf } from "../kit/guided";
 import { logFinding, meterReading, wordFinding } from "../kit/log-reading";
 import type {
+  Corrections,
   Analysis,
   Finding,
   Note,
   ReadingsOf,
   Recovery,
   RunSetup,
+  Trace,
   TraceEvent,
   Unfairness,
 } from "../../measurement";
+import type { Wanted } from "../contract";
 import { supplyFor, type OverloadPlan } from "./plan";
 
 const { sampleAt } = ELEMENTS;
@@ -49,7 +52,12 @@ interface Work {
 }
 
 /** Where a module limits or trips, what a short draws, and what brings its output back. Single-sample peaks are kept: a short's first moment is one. */
-export function analyseOverload(readings: ReadingsOf<"trace">, setup: RunSetup<OverloadPlan>): Analysis {
+export function analyseOverload(
+  readings: ReadingsOf<"trace">,
+  setup: RunSetup<OverloadPlan>,
+  _corrections?: Corrections,
+  wanted: Wanted = "all",
+): Analysis {
   const { trace } = readings;
   const { time, batteryCurrent: battery, outputVoltage: output, outputCurrent: load } = trace.columns;
   if (!time || !battery || !output || !load || time.length < 3)
@@ -78,49 +86,54 @@ export function analyseOverload(readings: ReadingsOf<"trace">, setup: RunSetup<O
   };
   overCurrent(w, nominal);
   short(w, nominal);
-  const ends = marksOf(trace.events, "short-off");
-  const spans = marksOf(trace.events, "short-on").map((from) => ({
-    from,
-    to: ends.find((t) => t > from) ?? sampleAt(time, time.length - 1),
-    label: "short",
-  }));
   return {
     findings: w.findings,
     notes: w.notes,
-    charts: logCharts(
-      time,
-      trace.columns,
-      [
-        {
-          id: "current",
-          title: "Load and battery current",
-          label: "Current",
-          unit: "A",
-          roles: [
-            ["outputCurrent", "load", 1],
-            ["batteryCurrent", "battery", 0],
-          ],
-          claims: [{ characteristic: "protect.over-current", axis: "y" }],
-        },
-        {
-          id: "voltage",
-          title: "Output voltage",
-          label: "Voltage",
-          unit: "V",
-          roles: [["outputVoltage", "output", 1]],
-          band: { low: w.limit, high: 2 * nominal - w.limit, label: "band" },
-        },
-        {
-          id: "temperature",
-          title: "Part temperature",
-          label: "Temperature",
-          unit: "°C",
-          roles: [["partTemperature", "part", 2]],
-        },
-      ],
-      { spans, events: trace.events.filter((e) => (e.kind ?? e.what) !== "short-off") },
-    ),
+    charts: wanted === "findings" ? [] : chartsOf(w, trace, nominal),
   };
+}
+
+/** What is drawn of an overload: currents, output and temperature, the shorts shaded. */
+function chartsOf(w: Work, { columns, events }: Trace, nominal: number): ReturnType<typeof logCharts> {
+  const ends = marksOf(events, "short-off");
+  const spans = marksOf(events, "short-on").map((from) => ({
+    from,
+    to: ends.find((t) => t > from) ?? sampleAt(w.time, w.time.length - 1),
+    label: "short",
+  }));
+  return logCharts(
+    w.time,
+    columns,
+    [
+      {
+        id: "current",
+        title: "Load and battery current",
+        label: "Current",
+        unit: "A",
+        roles: [
+          ["outputCurrent", "load", 1],
+          ["batteryCurrent", "battery", 0],
+        ],
+        claims: [{ characteristic: "protect.over-current", axis: "y" }],
+      },
+      {
+        id: "voltage",
+        title: "Output voltage",
+        label: "Voltage",
+        unit: "V",
+        roles: [["outputVoltage", "output", 1]],
+        band: { low: w.limit, high: 2 * nominal - w.limit, label: "band" },
+      },
+      {
+        id: "temperature",
+        title: "Part temperature",
+        label: "Temperature",
+        unit: "°C",
+        roles: [["partTemperature", "part", 2]],
+      },
+    ],
+    { spans, events: events.filter((e) => (e.kind ?? e.what) !== "short-off") },
+  );
 }
 
 /** First row at which the output leaves its band for good, after it was in it and before `before`; null where it never does. */

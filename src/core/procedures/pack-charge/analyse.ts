@@ -16,6 +16,7 @@ import { valueBefore, withoutSpikes } from "../../traces";
 import { logCharts } from "../kit/guided";
 import { logFinding, meterReading, wordFinding } from "../kit/log-reading";
 import type {
+  Corrections,
   Role,
   Analysis,
   ChartSpec,
@@ -26,6 +27,7 @@ import type {
   RunSetup,
   Trace,
 } from "../../measurement";
+import type { Wanted } from "../contract";
 import { chargeUntil, missingCharge, packVoltage, rebound, restAfter } from "./at-the-cut";
 import { NO_CUT, packFloor } from "./guide";
 import type { PackPlan } from "./plan";
@@ -85,7 +87,12 @@ const edgeVolts = (log: PackLog, e: Edge, row: number, setup: RunSetup<PackPlan>
   );
 
 /** Cut, release, spread and low cut of a pack, and whether it was full when it was cut. */
-export function analysePack(readings: ReadingsOf<"trace">, setup: RunSetup<PackPlan>): Analysis {
+export function analysePack(
+  readings: ReadingsOf<"trace">,
+  setup: RunSetup<PackPlan>,
+  _corrections?: Corrections,
+  wanted: Wanted = "all",
+): Analysis {
   const log = packLog(readings.trace, setup);
   if (!log)
     return {
@@ -144,27 +151,37 @@ export function analysePack(readings: ReadingsOf<"trace">, setup: RunSetup<PackP
       });
     }
   }
-  const low = events.find((e) => e.kind === "low-cut");
-  if (low) {
-    // A weak cell falls ever faster near its end: its last readings count, and what a longer line would have said stays as doubt.
-    const cells = cellsBefore(log, low.row, 4);
-    const weak = cells[cells.length - 1];
-    const long = weak && cellsBefore(log, low.row).find((c) => c.number === weak.number);
-    if (weak && long) {
-      put(
-        "pack.low-cutoff-cell-voltage",
-        withPart(edge(weak, low.row), model("ever faster fall"), Math.abs(long.volts - weak.volts)),
-      );
-      notes.push({
-        code: "low-cut",
-        message: `Discharging was cut by cell ${weak.number} at ${q(weak.volts, "V", { digits: 3 })}, while the fullest still had ${q((cells[0] as Edge).volts, "V", { digits: 3 })}.`,
-      });
-    }
-  }
+  lowCut(log, events, edge, put, notes);
   waking(events, readings.trace, findings, notes);
   resistor(log, events, notes);
   withinWindow(findings, setup, notes);
-  return { findings, notes, notStated, charts: charts(log, events, readings.trace) };
+  return { findings, notes, notStated, charts: wanted === "findings" ? [] : charts(log, events, readings.trace) };
+}
+
+/** The cut of a discharge: the cell that caused it, and what the fullest still had. */
+function lowCut(
+  log: PackLog,
+  events: readonly PackEvent[],
+  edge: (e: Edge, row: number) => Uncertain,
+  put: (name: string, x: Uncertain) => void,
+  notes: Note[],
+): void {
+  const low = events.find((e) => e.kind === "low-cut");
+  if (!low) return;
+  // A weak cell falls ever faster near its end: its last readings count, and what a longer line would have said stays as doubt.
+  const cells = cellsBefore(log, low.row, 4);
+  const weak = cells[cells.length - 1];
+  const long = weak && cellsBefore(log, low.row).find((c) => c.number === weak.number);
+  if (weak && long) {
+    put(
+      "pack.low-cutoff-cell-voltage",
+      withPart(edge(weak, low.row), model("ever faster fall"), Math.abs(long.volts - weak.volts)),
+    );
+    notes.push({
+      code: "low-cut",
+      message: `Discharging was cut by cell ${weak.number} at ${q(weak.volts, "V", { digits: 3 })}, while the fullest still had ${q((cells[0] as Edge).volts, "V", { digits: 3 })}.`,
+    });
+  }
 }
 
 /** Voltage of the pack, charge put in, and what each cell shows after the cut. */

@@ -3,6 +3,7 @@ import { finite, indexAt, interval, plateaus } from "../../traces";
 import { logCharts, marksOf, type CleanColumns } from "../kit/guided";
 import { logFinding, meterReading, wordFinding } from "../kit/log-reading";
 import type {
+  Corrections,
   Role,
   Analysis,
   ChartSpec,
@@ -13,6 +14,7 @@ import type {
   TraceEvent,
   Unfairness,
 } from "../../measurement";
+import type { Wanted } from "../contract";
 import { ChargeEnding, type Ending } from "./ending";
 import { currentFloor } from "./guide";
 import { handOver, handOverFindings, outputFindings, type Stretch } from "./hand-over";
@@ -36,7 +38,12 @@ const ROLES = [
 ] as const satisfies readonly Role[];
 
 /** Hand-overs of the output, and charging while it carries a load. */
-export function analysePath(readings: ReadingsOf<"trace">, setup: RunSetup<PathPlan>): Analysis {
+export function analysePath(
+  readings: ReadingsOf<"trace">,
+  setup: RunSetup<PathPlan>,
+  _corrections?: Corrections,
+  wanted: Wanted = "all",
+): Analysis {
   const { trace } = readings;
   const { time } = trace.columns;
   // No spike is taken out: a dip of one sample is what is looked for.
@@ -83,7 +90,11 @@ export function analysePath(readings: ReadingsOf<"trace">, setup: RunSetup<PathP
     to: sampleAt(time, Math.min(s.end, time.length - 1)),
     label: `input ${s.input}`,
   }));
-  return { findings, notes, charts: charts(time, columns, spans, trace.events, band, nominal) };
+  return {
+    findings,
+    notes,
+    charts: wanted === "findings" ? [] : charts(time, columns, spans, trace.events, band, nominal),
+  };
 }
 
 /** The log cut where the input came or went: by its volts where they were logged, else by marks. */

@@ -1,7 +1,8 @@
 import { ELEMENTS, formatQuantity, highest, lowest, numeric, type Uncertain } from "../../quantities";
 import { logCharts } from "../kit/guided";
 import { logFinding, meterDifference } from "../kit/log-reading";
-import type { Analysis, Finding, Note, NotStated, ReadingsOf, RunSetup } from "../../measurement";
+import type { Corrections, Analysis, Finding, Note, NotStated, ReadingsOf, RunSetup } from "../../measurement";
+import type { Wanted } from "../contract";
 
 const { sampleAt } = ELEMENTS;
 
@@ -71,11 +72,16 @@ function missed({ time }: Waveform, repeats: number | null, bandwidth: number): 
  * instrument falls out of the difference, so that a record without its direct voltage will do. Where a peak may have been missed it is a lower
  * limit.
  */
-export function analyseRipple(readings: ReadingsOf<"trace">, setup: RunSetup): Analysis {
+export function analyseRipple(
+  readings: ReadingsOf<"trace">,
+  setup: RunSetup,
+  _corrections?: Corrections,
+  wanted: Wanted = "all",
+): Analysis {
   const { columns, events } = readings.trace;
   const w = waveformOf(columns.time, columns.outputVoltage);
   const charts =
-    columns.time && columns.outputVoltage
+    wanted !== "findings" && columns.time && columns.outputVoltage
       ? logCharts(
           columns.time,
           { outputVoltage: columns.outputVoltage },

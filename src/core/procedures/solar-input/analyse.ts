@@ -18,7 +18,8 @@ import {
 import { finite, interval } from "../../traces";
 import { cleanLog, logCharts, type CleanColumns } from "../kit/guided";
 import { logFinding, meterReading } from "../kit/log-reading";
-import type { Role, Analysis, ChartSpec, Finding, Note, ReadingsOf, RunSetup } from "../../measurement";
+import type { Corrections, Role, Analysis, ChartSpec, Finding, Note, ReadingsOf, RunSetup } from "../../measurement";
+import type { Wanted } from "../contract";
 import { LEAST_POWER } from "./guide";
 import { setVoltage, SOLAR_ROLES, type SolarPlan } from "./plan";
 import { SteadyFinder, type SteadyWindow } from "./steady";
@@ -29,7 +30,12 @@ const q = formatQuantity;
 const NEEDED = ["inputVoltage", "inputCurrent", "cellVoltage", "cellCurrent"] as const satisfies readonly Role[];
 
 /** Conversion efficiency, panel volts and harvest over the windows in which the light held steady. */
-export function analyseSolar(readings: ReadingsOf<"trace">, setup: RunSetup<SolarPlan>): Analysis {
+export function analyseSolar(
+  readings: ReadingsOf<"trace">,
+  setup: RunSetup<SolarPlan>,
+  _corrections?: Corrections,
+  wanted: Wanted = "all",
+): Analysis {
   const { trace } = readings;
   const log = cleanLog(trace, setup, SOLAR_ROLES);
   const [vi, ii, vc, ic] = NEEDED.map((r) => log?.columns[r]);
@@ -58,7 +64,7 @@ export function analyseSolar(readings: ReadingsOf<"trace">, setup: RunSetup<Sola
     });
   else overWindows(windows, { vi, ii, vc, ic }, setup, findings, notes, time);
   restarts(time, ic, vi, windows, notes);
-  return { findings, notes, charts: charts(time, log.columns, windows, trace.events) };
+  return { findings, notes, charts: wanted === "findings" ? [] : charts(time, log.columns, windows, trace.events) };
 }
 
 /** What a column reads inside the windows, gaps left out. */

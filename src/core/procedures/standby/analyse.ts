@@ -13,7 +13,18 @@ import {
 import { finite, indexAt } from "../../traces";
 import { cleanLog, logCharts, outputLevel } from "../kit/guided";
 import { logFinding, meterReading } from "../kit/log-reading";
-import type { Analysis, Finding, Note, ReadingsOf, RunSetup, TraceEvent, Unfairness } from "../../measurement";
+import type {
+  Corrections,
+  Analysis,
+  Finding,
+  Note,
+  ReadingsOf,
+  RunSetup,
+  Trace,
+  TraceEvent,
+  Unfairness,
+} from "../../measurement";
+import type { Wanted } from "../contract";
 import { STANDBY_STATES, type StandbyPlan } from "./plan";
 
 const { sampleAt } = ELEMENTS;
@@ -143,7 +154,12 @@ export function meanCurrent(time: Float64Array, amps: Float64Array, from: number
 }
 
 /** Idle currents by time-mean over wake pulses, and the life of the cell at each. */
-export function analyseStandby(readings: ReadingsOf<"trace">, setup: RunSetup<StandbyPlan>): Analysis {
+export function analyseStandby(
+  readings: ReadingsOf<"trace">,
+  setup: RunSetup<StandbyPlan>,
+  _corrections?: Corrections,
+  wanted: Wanted = "all",
+): Analysis {
   const { trace } = readings;
   const { time, batteryCurrent } = trace.columns;
   // Wake pulses may be a single sample long: nothing is taken for a spike here.
@@ -181,6 +197,13 @@ export function analyseStandby(readings: ReadingsOf<"trace">, setup: RunSetup<St
     }
     state(part.state, mean, setup, findings, notes);
   }
+  return { findings, notes, charts: wanted === "findings" ? [] : chartsOf(trace, parts, setup) };
+}
+
+/** What is drawn of a standby: the current of each state where it counts, and the voltages. */
+function chartsOf(trace: Trace, parts: ReturnType<typeof stretches>, setup: RunSetup): ReturnType<typeof logCharts> {
+  const { time, batteryCurrent } = trace.columns;
+  if (!time || !batteryCurrent) return [];
   const log = cleanLog(trace, setup, ["batteryVoltage", "outputVoltage"]);
   const spans = parts.map((p) => ({ from: p.from, to: p.to, label: p.state }));
   // Starting the board takes thousands of times what it draws idle: the current is drawn where it was measured.
@@ -189,35 +212,31 @@ export function analyseStandby(readings: ReadingsOf<"trace">, setup: RunSetup<St
         parts.some((p) => sampleAt(time, k) > p.from && sampleAt(time, k) <= p.to) ? v : NaN,
       )
     : batteryCurrent;
-  return {
-    findings,
-    notes,
-    charts: logCharts(
-      time,
-      { ...log?.columns, batteryCurrent: measured },
-      [
-        {
-          id: "current",
-          title: "Current out of the battery",
-          label: "Current",
-          unit: "A",
-          roles: [["batteryCurrent", "battery", 0]],
-          claims: [{ characteristic: "standby.current", axis: "y" }],
-        },
-        {
-          id: "voltage",
-          title: "Voltage",
-          label: "Voltage",
-          unit: "V",
-          roles: [
-            ["batteryVoltage", "battery", 0],
-            ["outputVoltage", "output", 1],
-          ],
-        },
-      ],
-      { spans, events: [] },
-    ),
-  };
+  return logCharts(
+    time,
+    { ...log?.columns, batteryCurrent: measured },
+    [
+      {
+        id: "current",
+        title: "Current out of the battery",
+        label: "Current",
+        unit: "A",
+        roles: [["batteryCurrent", "battery", 0]],
+        claims: [{ characteristic: "standby.current", axis: "y" }],
+      },
+      {
+        id: "voltage",
+        title: "Voltage",
+        label: "Voltage",
+        unit: "V",
+        roles: [
+          ["batteryVoltage", "battery", 0],
+          ["outputVoltage", "output", 1],
+        ],
+      },
+    ],
+    { spans, events: [] },
+  );
 }
 
 /** Share of its usual voltage under which the supply of a standby is off, and samples without any current that are no sleep. */

@@ -13,7 +13,18 @@ import {
 import { finite, indexAt } from "../../traces";
 import { cleanLog, logCharts, marksOf } from "../kit/guided";
 import { logFinding, meterReading, wordFinding } from "../kit/log-reading";
-import type { Role, Analysis, Finding, Note, ReadingsOf, RunSetup, TraceEvent, Unfairness } from "../../measurement";
+import type {
+  Corrections,
+  Role,
+  Analysis,
+  Finding,
+  Note,
+  ReadingsOf,
+  RunSetup,
+  TraceEvent,
+  Unfairness,
+} from "../../measurement";
+import type { Wanted } from "../contract";
 import { currentEdges, flowLevel, valueAtEdge, type Edge } from "./edges";
 import type { RampPlan } from "./plan";
 
@@ -66,7 +77,12 @@ function atModule(volts: Float64Array, amps: Float64Array, ohms: number): Float6
  * A ramp of s V/s with a detection delay d reads s·d too far in its own direction. Where the plan states the longest delay, the
  * reading is corrected by half of s·d and the other half is its bound; otherwise the bound alone is kept.
  */
-export function analyseRamp(readings: ReadingsOf<"trace">, setup: RunSetup<RampPlan>): Analysis {
+export function analyseRamp(
+  readings: ReadingsOf<"trace">,
+  setup: RunSetup<RampPlan>,
+  _corrections?: Corrections,
+  wanted: Wanted = "all",
+): Analysis {
   const { trace } = readings;
   const log = cleanLog(trace, setup, ROLES);
   const c = log?.columns;
@@ -112,7 +128,11 @@ export function analyseRamp(readings: ReadingsOf<"trace">, setup: RunSetup<RampP
     });
   if (charge) overCharge(ramp);
   else overDischarge(ramp, trace.events);
-  return { findings: ramp.findings, notes: ramp.notes, charts: chartsOf(ramp, c, charge, trace.events) };
+  return {
+    findings: ramp.findings,
+    notes: ramp.notes,
+    charts: wanted === "findings" ? [] : chartsOf(ramp, c, charge, trace.events),
+  };
 }
 
 /** What the ramp draws: the voltage that was ramped, its current, and the output. */
