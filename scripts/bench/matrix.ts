@@ -9,6 +9,9 @@ const OPENINGS = 5;
 /** Longest that working out every run of every board may take before the benchmark gives up, ms. */
 const PATIENCE = 1_800_000;
 
+/** ms in which the browser tidies its database up after what was kept has been deleted. */
+const TIDYING = 6000;
+
 interface Filled {
   readonly boards: number;
   readonly runs: number;
@@ -84,11 +87,25 @@ function watchMatrix(): void {
   const clock = { table: 0, value: 0, full: 0, frames: [] as number[], watching: false };
   Object.assign(window, { matrixClock: clock });
   let last = 0;
+  /** Whether every cell in sight says what there is of it, and no row is still to come below where there is room for one. */
+  const whole = (): boolean => {
+    const table = document.querySelector('[role="table"]');
+    const box = table?.getBoundingClientRect();
+    if (!table || !box) return false;
+    const open = [...table.querySelectorAll('[role="cell"]')].filter((c) => c.textContent === "…");
+    const inSight = (r: DOMRect) => r.top < box.bottom && r.left < box.right;
+    if (open.some((c) => inSight(c.getBoundingClientRect()))) return false;
+    const lowest = Math.max(
+      ...[...table.querySelectorAll('[role="row"]')].map((r) => r.getBoundingClientRect().bottom),
+    );
+    return (
+      lowest >= box.bottom || !document.querySelector('[role="status"]')?.textContent?.includes("being worked out")
+    );
+  };
   const look = (now: number) => {
     if (!clock.table && document.querySelector('[role="table"]')) clock.table = performance.now();
     if (!clock.value && document.querySelector('[role="cell"] a')) clock.value = performance.now();
-    const cells = [...document.querySelectorAll('[role="cell"]')];
-    if (!clock.full && cells.length > 0 && !cells.some((c) => c.textContent === "…")) clock.full = performance.now();
+    if (!clock.full && clock.value && whole()) clock.full = performance.now();
     if (clock.watching && last) clock.frames.push(now - last);
     last = clock.watching ? now : 0;
     requestAnimationFrame(look);
@@ -154,7 +171,8 @@ export async function matrixFigures(url: string): Promise<Figure[]> {
   let quantities = 0;
   const worked: number[] = [];
   for (let k = 0; k < OPENINGS; k++) {
-    await first.goto(url);
+    // Where nothing is worked out meanwhile.
+    await first.goto(`${url}sums`);
     await first.getByText("Reed bed recorders").first().waitFor();
     await first.evaluate(
       () =>
@@ -174,6 +192,8 @@ export async function matrixFigures(url: string): Promise<Figure[]> {
           };
         }),
     );
+    // The browser tidies up behind it, for seconds on end, and would do so beside what is measured.
+    await first.waitForTimeout(TIDYING);
     await first.goto("about:blank");
     const { page, clock } = await open(context, url);
     cold.push(clock);

@@ -158,17 +158,22 @@ const settingOf = (r: RunRecord): Pick<EvidenceRun, "ratedLoad" | "programme"> =
   ...(r.pinned.programme ? { programme: r.pinned.programme.ohms } : {}),
 });
 
-/** A board with its claims judged from every run that counts. */
-export async function boardDossier(compute: Compute, boardId: string): Promise<BoardDossier | null> {
+/** A board with its claims judged from every run that counts; `only` leaves out the runs of any other procedure, as if they were not there. */
+export async function boardDossier(
+  compute: Compute,
+  boardId: string,
+  only?: ReadonlySet<string>,
+): Promise<BoardDossier | null> {
   const since = await workBegins();
   const board = await record("board", boardId);
   if (!board) return null;
-  const [claims, samples, runs, rules] = await Promise.all([
+  const [claims, samples, all, rules] = await Promise.all([
     ofBoard(boardId, "claim"),
     ofBoard(boardId, "sample"),
     ofBoard(boardId, "run"),
     rulesOf(board.notebookId),
   ]);
+  const runs = only ? all.filter((r) => only.has(r.procedure)) : all;
   const before = await keptEntries(runs.map(resultsKey));
   const keptOf = new Map(runs.map((r, k) => [r.id, before[k]]));
   const evidence: EvidenceSample[] = [];

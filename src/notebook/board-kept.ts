@@ -33,6 +33,13 @@ export async function comparedBoard(compute: Compute, board: BoardRecord): Promi
   return column && cells ? { column, cells } : compute.ofBoard("compared", board.id, null);
 }
 
+/** As much of a board's column as runs of these procedures tell whole: sooner there than the column where nothing of it is kept. */
+export const comparedPart = (
+  compute: Compute,
+  board: BoardRecord,
+  procedures: ReadonlySet<string>,
+): Promise<ComparedBoard> => compute.ofBoard("compared", board.id, [...procedures].sort());
+
 /** Notes what a better analysis moved: it is shown no more. */
 export async function noteMoved(compute: Compute, board: BoardRecord, runs: readonly RunRecord[]): Promise<void> {
   const since = await workBegins();

@@ -45,10 +45,15 @@ async function summary(compute: Compute, boardId: string): Promise<BoardSummary>
   return made;
 }
 
-async function compared(compute: Compute, boardId: string): Promise<ComparedBoard> {
+async function compared(
+  compute: Compute,
+  boardId: string,
+  first: BoardWork["compared"]["ask"],
+): Promise<ComparedBoard> {
   const since = await workBegins();
-  const [d, { boardColumn, claimMarks, packColumn }] = await Promise.all([
-    boardDossier(compute, boardId),
+  const only = first ? new Set(first) : undefined;
+  const [d, { boardColumn, cellsToldBy, claimMarks, packColumn }] = await Promise.all([
+    boardDossier(compute, boardId, only),
     import("@/core/compare"),
   ]);
   const stamp = columnStamp(d?.rules ?? HOUSE_RULES);
@@ -60,6 +65,10 @@ async function compared(compute: Compute, boardId: string): Promise<ComparedBoar
     verdicts: d?.verdicts ?? new Map(),
     evidence: d?.evidence ?? [],
   });
+  if (only) {
+    const cells = cellsToldBy(whole.cells, only);
+    return { column: packColumn({ ...whole, cells }), cells };
+  }
   const made: ComparedBoard = {
     column: packColumn(whole, claimMarks(d?.claims ?? [], d?.verdicts ?? new Map())),
     cells: whole.cells,

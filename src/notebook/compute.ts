@@ -63,7 +63,8 @@ export type NeedToJudge = Pick<Need, "currency" | "requirements">;
 /** What is worked out of a whole board, what it is asked with, and what it gives. */
 export interface BoardWork {
   summary: { readonly ask: null; readonly give: BoardSummary };
-  compared: { readonly ask: null; readonly give: ComparedBoard };
+  /** Asked with the procedures that are wanted first: only what their runs tell whole is there then, and it is not kept. */
+  compared: { readonly ask: readonly string[] | null; readonly give: ComparedBoard };
   /** Asked with the characteristics that are looked at, in alphabetical order. */
   candidate: { readonly ask: readonly string[]; readonly give: KeptCandidate };
   /** How the board fares against each need, in their order. Asked with the characteristics that they look at, and a checksum of them all. */

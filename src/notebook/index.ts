@@ -8,7 +8,7 @@ export {
   type BoardDossier,
   type Flip,
 } from "./board-dossier";
-export { boardSummary, comparedBoard, keptColumns, keptSummaries, noteMoved } from "./board-kept";
+export { boardSummary, comparedBoard, comparedPart, keptColumns, keptSummaries, noteMoved } from "./board-kept";
 export { type BoardSummary, type ComparedBoard, type Compute } from "./compute";
 export { candidatesOf, weighedBoards, type WeighedBoard } from "./candidates";
 export { assumeOrdinaryMeters } from "./assume";

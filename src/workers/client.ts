@@ -1,5 +1,5 @@
 import { writtenDigits } from "@/core/quantities/format";
-import type { FromWorker, TaskName, Tasks, ToWorker } from "./protocol";
+import type { FromWorker, ManyBoards, TaskName, Tasks, ToWorker } from "./protocol";
 
 interface Waiting {
   readonly message: ToWorker;
@@ -177,15 +177,21 @@ export const computing = (): WorkerClient => (shared ??= openWorker(warmed));
 
 let warmed = false;
 /** Starts both shared workers once and has them load every procedure: said by a page that is about to work out many runs. */
-export function workersAhead(): void {
+export function workersAhead(page: ManyBoards | null = null): void {
   if (warmed) return;
   warmed = true;
-  for (const w of [computing(), readingLogs()]) void w.ask("ahead", null).catch(() => undefined);
+  for (const w of [computing(), readingLogs()]) void w.ask("ahead", page).catch(() => undefined);
 }
 
 let logs: WorkerClient | null = null;
 /** The worker that reads logs and holds the one that is looked at; it may be busy for seconds. */
 export const readingLogs = (): WorkerClient => (logs ??= openWorker(warmed));
+
+/** Has what both workers worked out written where either finds it. */
+export async function workersSettled(): Promise<void> {
+  const there = [shared, logs].flatMap((w) => (w ? [w.ask("settle", null)] : []));
+  await Promise.all(there.map((w) => w.catch(() => undefined)));
+}
 
 let background = 0;
 /**

@@ -57,6 +57,12 @@ export async function ofBoard({ what, boardId, ask }: Tasks["of-board"]["ask"]):
   return made;
 }
 
+/** Loads what the rows of a comparison that stand first are worked out with. */
+export async function comparisonAhead(): Promise<void> {
+  const { proceduresInSight, ROOM } = await import("@/core/compare");
+  await Promise.all([...proceduresInSight([], { from: 0, room: ROOM })].map(loadProcedure));
+}
+
 /** What a stored log's analysis gives. */
 export async function analysis({
   run,

@@ -1,8 +1,8 @@
 import { workersAhead } from "./client";
+import type { ManyBoards } from "./protocol";
 
 const VERSION = process.env.NIMBUS_VERSION ?? "";
-/** A page that works out many boards, and where it remembers whether all of them were kept when it was last open. */
-export type ManyBoards = "comparison" | "notebook";
+/** Where a page remembers whether all boards were kept when it was last open. */
 const key = (page: ManyBoards): string => `nimbus-bench-${page}-kept`;
 
 /** Remembers whether everything a page shows was kept, as it mostly is. */
@@ -26,5 +26,5 @@ export function workersIfLikely(page: ManyBoards, unknown: "kept" | "not kept"):
   } catch {
     if (unknown === "kept") return;
   }
-  workersAhead();
+  workersAhead(page);
 }

@@ -29,9 +29,13 @@ import type { BoardFit, Day, Load, MatchCell, MeasuredModule, PackMatch, UseBatt
 import type { ClaimVerdict, EvidenceSample } from "@/core/verdicts";
 import type { BenchAddress, SimulatedBoardId } from "@/core/simulator";
 
+/** A page that works out many boards. */
+export type ManyBoards = "comparison" | "notebook";
+
 export interface Tasks {
   /** Loads what judging needs before it is asked for. */
-  ahead: { ask: null; give: null };
+  /** Asked with the page that it is for, where that is known. */
+  ahead: { ask: ManyBoards | null; give: null };
   /** Nearest resistor arrangements for load currents. */
   resistors: {
     ask: { targets: readonly number[]; volts: number; drawer: readonly LoadResistor[] };

@@ -21,8 +21,11 @@ const PLAN_TIME = 2000;
 export const TASKS: {
   [K in TaskName]: (ask: Tasks[K]["ask"], progress?: (share: number) => void) => Promise<Tasks[K]["give"]>;
 } = {
-  ahead: async () => {
-    await Promise.all([judging(), import("@/storage/database").then((m) => m.database())]);
+  ahead: async (page) => {
+    await Promise.all([
+      judging().then((j) => (page === "comparison" ? j.comparisonAhead() : undefined)),
+      import("@/storage/database").then((m) => m.database()),
+    ]);
     return null;
   },
   resistors: async ({ targets, volts, drawer }) =>

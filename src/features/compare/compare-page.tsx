@@ -3,6 +3,7 @@
 import { useRouter, useSearchParams } from "next/navigation";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { characteristic } from "@/core/characteristics";
+import { proceduresInSight, ROOM } from "@/core/compare";
 import type { NeedRecord, NotebookId } from "@/core/files/records";
 import { useSession } from "@/browser/context";
 import { ofKind, useLive } from "@/storage";
@@ -17,13 +18,18 @@ import { useColumns, type Columns } from "./use-columns";
 
 workersIfLikely("comparison", "not kept");
 
+/** What a board is worked out from first, while nothing says which rows are in sight. */
+const FIRST = proceduresInSight([], { from: 0, room: ROOM });
+
 const VIEWS = ["claims", "quantities", "figures"] as const;
 type View = (typeof VIEWS)[number];
 
 /** Boards compared, in three views of the same numbers: claims against what was measured, each quantity on its axis, and the figures. */
 export function ComparePage() {
   const { notebook } = useSession();
-  const columnState = useColumns(notebook.id);
+  // In the figures the first rows come first; the other views show whole boards.
+  const [view] = useView();
+  const columnState = useColumns(notebook.id, view === "figures" ? FIRST : null);
   useEffect(() => {
     document.title = "Comparison · Nimbus Bench";
   }, []);
@@ -47,14 +53,7 @@ function useView(): readonly [View, (v: View) => void] {
   return [VIEWS.find((v) => v === asked) ?? "claims", (v) => router.replace(`/compare?view=${v}`, { scroll: false })];
 }
 
-function Comparison({
-  boards: all,
-  columns,
-  cells,
-  failed,
-  see,
-  notebookId,
-}: Columns & { readonly notebookId: NotebookId }) {
+function Comparison({ boards: all, columns, notebookId, ...coming }: Columns & { readonly notebookId: NotebookId }) {
   const [view, setView] = useView();
   const [shown, setShown] = useState<Shown>(ALL);
   const needs = useLive(
@@ -78,7 +77,7 @@ function Comparison({
     () => boards.filter((b) => !shown.measured || (columns.get(b.id)?.measured.some((m) => m > 0) ?? false)),
     [boards, columns, shown.measured],
   );
-  const waiting = boards.filter((b) => !columns.has(b.id) && !failed.has(b.id)).length;
+  const waiting = boards.filter((b) => !columns.has(b.id) && !coming.failed.has(b.id)).length;
   const props = { boards: claimed, columns, keep, picked: shown.reference === "none" ? null : shown.reference };
   return (
     <div className="border border-rule bg-sheet">
@@ -103,7 +102,7 @@ function Comparison({
             {
               value: "figures",
               label: "Figures",
-              content: <FiguresView {...props} cells={cells} failed={failed} see={see} measuredOnly={shown.measured} />,
+              content: <FiguresView {...props} {...coming} measuredOnly={shown.measured} />,
             },
           ]}
         />

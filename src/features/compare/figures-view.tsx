@@ -4,12 +4,13 @@ import { useVirtualizer, type VirtualItem } from "@tanstack/react-virtual";
 import clsx from "clsx";
 import { memo, useEffect, useMemo, useRef } from "react";
 import { characteristic } from "@/core/characteristics";
-import { matrixRows, type BoardColumn, type MatrixCell, type MatrixRow } from "@/core/compare";
+import { matrixRows, proceduresInSight, ROOM, toldBy, type MatrixCell, type MatrixRow } from "@/core/compare";
 import type { BoardRecord } from "@/core/files/records";
 import { Link } from "@/ui/link";
 import { VERDICT_TONE, VerdictShape } from "@/ui/verdict-mark";
 import { useWidth } from "@/ui/use-width";
 import type { ViewProps } from "./claims-view";
+import type { Columns } from "./use-columns";
 
 const ROW = 28;
 const COLUMN = 150;
@@ -20,10 +21,7 @@ const NARROW = { below: 600, names: 118 };
 /** Boards beyond those in sight whose cells are fetched too. */
 const AHEAD = 12;
 
-export interface FiguresProps extends ViewProps {
-  readonly cells: ReadonlyMap<string, BoardColumn["cells"]>;
-  readonly failed: ReadonlyMap<string, string>;
-  see(ids: readonly string[]): void;
+export interface FiguresProps extends ViewProps, Pick<Columns, "cells" | "parts" | "failed" | "opened" | "see"> {
   readonly measuredOnly: boolean;
 }
 
@@ -33,9 +31,29 @@ const applies = (b: BoardRecord, name: string): boolean => {
   return !of || of === "board" || b.functions.length === 0 || b.functions.includes(of);
 };
 
+/** The cells of a board as far as they say what there is of a quantity; undefined while that is being worked out. */
+function known(boardId: string, name: string, { cells, parts }: Pick<FiguresProps, "cells" | "parts">) {
+  const part = parts.get(boardId);
+  return cells.get(boardId) ?? (part && toldBy(name, part.of) ? part.cells : undefined);
+}
+
 /** Every figure of every board, a row a quantity, a column a board: what was measured, how it was judged, and what is missing. */
-export function FiguresView({ boards: shown, columns, cells, failed, see, keep, measuredOnly, picked }: FiguresProps) {
-  const loaded = useMemo(() => shown.flatMap((b) => columns.get(b.id) ?? []), [shown, columns]);
+export function FiguresView({
+  boards: shown,
+  columns,
+  cells,
+  parts,
+  failed,
+  opened,
+  see,
+  keep,
+  measuredOnly,
+  picked,
+}: FiguresProps) {
+  const loaded = useMemo(
+    () => shown.flatMap((b) => columns.get(b.id) ?? parts.get(b.id)?.column ?? []),
+    [shown, columns, parts],
+  );
   const rows = useMemo(
     () => matrixRows(loaded).filter((r) => keep(r.name) && (!measuredOnly || r.measured)),
     [loaded, keep, measuredOnly],
@@ -50,7 +68,8 @@ export function FiguresView({ boards: shown, columns, cells, failed, see, keep, 
     count: rows.length,
     getScrollElement: () => box.current,
     estimateSize: () => ROW,
-    overscan: 8,
+    // Until all in sight are there, nothing beyond is drawn.
+    overscan: opened ? 8 : 0,
     paddingStart: HEAD,
   });
   const across = useVirtualizer({
@@ -58,21 +77,34 @@ export function FiguresView({ boards: shown, columns, cells, failed, see, keep, 
     count: shown.length,
     getScrollElement: () => box.current,
     estimateSize: () => column,
-    overscan: 2,
+    overscan: opened ? 2 : 0,
     paddingStart: names,
   });
   useEffect(() => across.measure(), [across, column]);
   const [rowsSeen, columnsSeen] = [down.getVirtualItems(), across.getVirtualItems()];
-  // With a few more on either side: they are there before they are scrolled to.
   const [first, last] = [columnsSeen[0]?.index ?? 0, columnsSeen.at(-1)?.index ?? 0];
-  const inSight = [
-    ...shown.slice(first, last + 1),
-    ...shown.slice(last + 1, last + 1 + AHEAD),
-    ...shown.slice(Math.max(0, first - AHEAD), first),
-  ]
-    .map((b) => b.id)
-    .join(" ");
-  useEffect(() => see(inSight.split(" ")), [inSight, see]);
+  const boardsInSight = shown.slice(first, last + 1);
+  const of = proceduresInSight(
+    rows,
+    {
+      from: down.range?.startIndex ?? 0,
+      room: down.scrollRect?.height ? Math.ceil((down.scrollRect.height - HEAD) / ROW) : ROOM,
+    },
+    (name) => keep(name) && boardsInSight.some((b) => applies(b, name)),
+    (name) => boardsInSight.every((b) => known(b.id, name, { cells, parts })),
+  );
+  // With a few more on either side: they are there before they are scrolled to.
+  const sight = JSON.stringify({
+    boards: boardsInSight.map((b) => b.id),
+    near: [...shown.slice(last + 1, last + 1 + AHEAD), ...shown.slice(Math.max(0, first - AHEAD), first)].map(
+      (b) => b.id,
+    ),
+    of: [...of].sort(),
+  });
+  useEffect(() => {
+    const s = JSON.parse(sight) as { readonly boards: string[]; readonly near: string[]; readonly of: string[] };
+    see({ ...s, of: new Set(s.of) });
+  }, [sight, see]);
   return (
     <div ref={measure}>
       <div
@@ -97,6 +129,7 @@ export function FiguresView({ boards: shown, columns, cells, failed, see, keep, 
                 seen={columnsSeen}
                 names={names}
                 cells={cells}
+                parts={parts}
                 failed={failed}
               />
             );
@@ -155,8 +188,10 @@ const Row = ({
   seen,
   names,
   cells,
+  parts,
   failed,
-}: InSight & Pick<FiguresProps, "cells" | "failed"> & { readonly at: VirtualItem; readonly row: MatrixRow }) => (
+}: InSight &
+  Pick<FiguresProps, "cells" | "parts" | "failed"> & { readonly at: VirtualItem; readonly row: MatrixRow }) => (
   <div
     role="row"
     aria-rowindex={at.index + 2}
@@ -174,7 +209,7 @@ const Row = ({
     </div>
     {seen.map((c) => {
       const b = boards[c.index] as BoardRecord;
-      const own = cells.get(b.id);
+      const own = known(b.id, row.name, { cells, parts });
       return (
         <div
           key={b.id}

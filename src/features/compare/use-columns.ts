@@ -4,10 +4,11 @@ import { compute } from "@/workers/compute";
 import { startTransition, useCallback, useEffect, useRef, useState } from "react";
 import type { BoardColumn, PackedColumn } from "@/core/compare";
 import type { BoardRecord } from "@/core/files/records";
-import { comparedBoard, keptColumns, type ComparedBoard } from "@/notebook";
+import { comparedBoard, comparedPart, keptColumns, type ComparedBoard } from "@/notebook";
 import { boards, changesHere, useLive } from "@/storage";
-import { workersAhead } from "@/workers/client";
+import { workersAhead, workersSettled } from "@/workers/client";
 import { rememberKept } from "@/workers/likely";
+import { ComingIn, NO_SIGHT, type PartOfBoard, type Sight, type Turn } from "./coming-in";
 
 export interface Columns {
   readonly boards: readonly BoardRecord[];
@@ -15,132 +16,137 @@ export interface Columns {
   readonly columns: ReadonlyMap<string, PackedColumn>;
   /** The cells of the boards that are or were in sight. */
   readonly cells: ReadonlyMap<string, BoardColumn["cells"]>;
+  /** What is there of a board in sight that is still being worked out. */
+  readonly parts: ReadonlyMap<string, PartOfBoard>;
   /** Boards that can't be worked out, with the reason. */
   readonly failed: ReadonlyMap<string, string>;
-  /** Says which boards are in sight, and near it: they come first. */
-  see(ids: readonly string[]): void;
+  /** All that was in sight first is there. */
+  readonly opened: boolean;
+  /** Says what is looked at: it comes first. */
+  see(sight: Sight): void;
 }
+
+/** ms without anything else coming into sight after which nobody is scrolling any more. */
+const CALM = 200;
 
 /** ms between two redraws while columns come in out of sight. */
 const FLUSH = 300;
-
-/** Boards that are worked out at a time until all in sight are there: one by each worker, and one that waits for whichever is done first. */
-const LANES = 3;
 
 /** Boards whose cells are fetched before anything is shown. */
 const FIRST = 8;
 
 const working = new Map<string, { readonly since: number; readonly found: Promise<ComparedBoard> }>();
-/** A board's column. Who asks while it is being worked out waits with the others, unless something has changed since. */
-function worked(board: BoardRecord): Promise<ComparedBoard> {
-  const [since, under] = [changesHere(), working.get(board.id)];
+/** A board's column, or what runs of some procedures tell of it. Who asks while it is being worked out waits with the others, unless something has changed since. */
+function worked(board: BoardRecord, first: ReadonlySet<string> | null): Promise<ComparedBoard> {
+  const key = [board.id, ...(first ?? [])].join(" ");
+  const [since, under] = [changesHere(), working.get(key)];
   if (under?.since === since) return under.found;
   const own = {
     since,
-    found: comparedBoard(compute, board).finally(() => working.get(board.id) === own && working.delete(board.id)),
+    found: (first ? comparedPart(compute, board, first) : comparedBoard(compute, board)).finally(
+      () => working.get(key) === own && working.delete(key),
+    ),
   };
-  working.set(board.id, own);
+  working.set(key, own);
   return own.found;
 }
 
-interface Made {
+interface Made extends Pick<Columns, "columns" | "cells" | "parts" | "failed" | "opened"> {
   readonly of: object | null;
-  readonly columns: ReadonlyMap<string, PackedColumn>;
-  readonly cells: ReadonlyMap<string, BoardColumn["cells"]>;
-  readonly failed: ReadonlyMap<string, string>;
 }
-const NOTHING: Made = { of: null, columns: new Map(), cells: new Map(), failed: new Map() };
+const NOTHING: Made = {
+  of: null,
+  columns: new Map(),
+  cells: new Map(),
+  parts: new Map(),
+  failed: new Map(),
+  opened: false,
+};
 
 /** What is kept of all boards, with the cells of those that will stand first; the first that is not kept is begun meanwhile. */
-async function keptColumnsFirst(notebookId: string) {
+async function keptColumnsFirst(notebookId: string, first: ReadonlySet<string> | null) {
   const [all, kept] = await Promise.all([boards(notebookId), keptColumns(notebookId)]);
   all.sort((a, b) => a.createdAt.localeCompare(b.createdAt));
   // While the table is drawn, what will stand first in it is begun.
   const cold = all.find((b) => !kept.has(b.id));
   if (cold) {
-    workersAhead();
-    void worked(cold).catch(() => undefined);
+    workersAhead("comparison");
+    void worked(cold, first).catch(() => undefined);
   }
   rememberKept("comparison", !cold);
   // Those that will stand first are shown with the table itself.
-  const first = await Promise.all(
+  const cells = await Promise.all(
     all
       .slice(0, FIRST)
       .flatMap((b) =>
         kept.has(b.id) ? [comparedBoard(compute, b).then((c) => [b.id as string, c.cells] as const)] : [],
       ),
   );
-  return { all, kept, cells: new Map(first) };
+  return { all, kept, cells: new Map(cells) };
 }
 
 /**
  * The columns of the comparison: the numbers that are kept are there at once, cells are fetched for the boards in sight, and what is not
- * kept is worked out one board at a time, those in sight first, so that a thousand boards open as quickly as ten.
+ * kept is worked out, those in sight first, so that a thousand boards open as quickly as ten. Where `first` is given, boards in sight come
+ * in two steps: as much as runs of these procedures, or of those behind the rows in sight, tell of them, then the rest.
  */
-export function useColumns(notebookId: string): Columns | { readonly failed: string } | null {
-  const live = useLive(`compare-${notebookId}`, () => keptColumnsFirst(notebookId));
+export function useColumns(
+  notebookId: string,
+  first: ReadonlySet<string> | null,
+): Columns | { readonly failed: string } | null {
+  const live = useLive(`compare-${notebookId}`, () => keptColumnsFirst(notebookId, first));
   const base = live.state === "ready" ? live.value : null;
-  const seen = useRef<readonly string[]>([]);
+  const seen = useRef<Sight>(NO_SIGHT);
+  const moved = useRef(0);
   const wake = useRef<(() => void) | null>(null);
   const [made, setMade] = useState<Made>(NOTHING);
   useEffect(() => {
     if (!base) return;
     let gone = false;
-    const [columns, cells, failed] = [new Map(base.kept), new Map(base.cells), new Map<string, string>()];
-    const byId = new Map(base.all.map((b) => [b.id as string, b]));
+    const all = new ComingIn(base.all, base.kept, base.cells);
     let flushed = 0;
     const flush = () => {
       flushed = performance.now();
       // What is being scrolled goes before what came in.
-      startTransition(() =>
-        setMade({ of: base, columns: new Map(columns), cells: new Map(cells), failed: new Map(failed) }),
-      );
+      startTransition(() => setMade({ of: base, ...all.snapshot() }));
     };
-    const taking = new Set<string>();
-    /** All that was in sight first is there: from now on somebody may be scrolling, and the page needs a processor for that. */
-    let opened = false;
-    const waits = (id: string) => !taking.has(id) && !failed.has(id);
-    /** What comes next: all in sight that are kept, at once; else the first in sight, else any where nothing else is under way. */
-    const next = (): { readonly some: readonly BoardRecord[]; readonly visible: boolean } | null => {
-      const near = seen.current.flatMap((id) => (!cells.has(id) && waits(id) ? (byId.get(id) ?? []) : []));
-      const ready = near.filter((b) => base.kept.has(b.id));
-      if (ready.length) return { some: ready, visible: true };
-      if (near.length) return taking.size < (opened ? 1 : LANES) ? { some: near.slice(0, 1), visible: true } : null;
-      const board = taking.size ? undefined : base.all.find((b) => !columns.has(b.id) && waits(b.id));
-      return board ? { some: [board], visible: false } : null;
-    };
-    const take = async (board: BoardRecord, visible: boolean) => {
-      taking.add(board.id);
+    const take = async (board: BoardRecord, turn: Turn) => {
       try {
-        const column = await worked(board);
-        columns.set(board.id, column.column);
-        if (visible) cells.set(board.id, column.cells);
+        // What was found for fewer rows is taken up.
+        if (turn.first && all.parts.has(board.id)) await workersSettled();
+        all.takes(board, turn, await worked(board, turn.first));
       } catch (e) {
-        failed.set(board.id, (e as Error).message);
-      } finally {
-        taking.delete(board.id);
+        all.fails(board, (e as Error).message);
       }
     };
-    const inSight = () => seen.current.some((id) => !cells.has(id) && !failed.has(id) && byId.has(id));
-    const takeAll = async (some: readonly BoardRecord[], visible: boolean) => {
-      await Promise.all(some.map((b) => take(b, visible)));
+    const takeAll = async (turn: Turn) => {
+      await Promise.all(turn.boards.map((b) => take(b, turn)));
       if (gone) return;
-      opened ||= visible && !inSight();
+      const inSight = all.inSight(seen.current);
+      if (turn.visible && inSight && !all.opened) {
+        all.opened = true;
+        flush();
+        // What was found for the rows in sight is taken up for the rest of each board.
+        if (turn.first) await workersSettled();
+      }
       // Those in sight are shown together where they are kept, one by one where each takes its time.
-      if (
-        (visible ? !inSight() : columns.size + failed.size >= base.all.length) ||
-        performance.now() - flushed > (visible ? FLUSH / 4 : FLUSH)
-      )
+      if ((turn.visible ? inSight : all.done) || performance.now() - flushed > (turn.visible ? FLUSH / 4 : FLUSH))
         flush();
       wake.current?.();
     };
     void (async () => {
       while (!gone) {
-        const n = next();
-        if (n) void takeAll(n.some, n.visible);
-        else {
-          if (!taking.size) rememberKept("comparison", failed.size === 0 && base.all.every((b) => columns.has(b.id)));
-          await new Promise<void>((r) => (wake.current = r));
+        const scrolling = all.opened ? CALM - (performance.now() - moved.current) : 0;
+        const turn = all.next(seen.current, scrolling > 0);
+        if (turn) {
+          all.begins(turn);
+          void takeAll(turn);
+        } else {
+          if (all.idle && scrolling <= 0) rememberKept("comparison", all.failed.size === 0 && all.done);
+          await new Promise<void>((r) => {
+            wake.current = r;
+            if (scrolling > 0) setTimeout(r, scrolling);
+          });
         }
         // Whoever scrolls meanwhile goes before.
         await new Promise((r) => setTimeout(r));
@@ -151,12 +157,13 @@ export function useColumns(notebookId: string): Columns | { readonly failed: str
       wake.current?.();
     };
   }, [base]);
-  const see = useCallback((ids: readonly string[]) => {
-    seen.current = ids;
+  const see = useCallback((sight: Sight) => {
+    seen.current = sight;
+    moved.current = performance.now();
     wake.current?.();
   }, []);
   if (live.state === "failed") return { failed: live.message };
   if (!base) return null;
   const own = made.of === base ? made : { ...NOTHING, columns: base.kept, cells: base.cells };
-  return { boards: base.all, columns: own.columns, cells: own.cells, failed: own.failed, see };
+  return { boards: base.all, ...own, see };
 }
