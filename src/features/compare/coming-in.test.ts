@@ -73,6 +73,12 @@ test("views without rows of their own take boards whole; those that are kept com
   expect(played(kept, () => sight(ids(4), ["charge"]))).toEqual(["b0+b1+b2", "b3 charge", "b3"]);
 });
 
+test("where all are kept nothing is waited for, though no turn is left to take", () => {
+  const kept = new Map(ids(2).map((id) => [id, column(id)]));
+  expect(new ComingIn(ids(2).map(board), kept, new Map(ids(2).map((id) => [id, {}]))).opened).toBe(true);
+  expect(new ComingIn(ids(3).map(board), kept, new Map()).opened).toBe(false);
+});
+
 test("while somebody scrolls, what is kept is fetched and nothing is worked out", () => {
   const all = new ComingIn(ids(3).map(board), new Map([["b1", column("b1")]]), new Map());
   const look = sight(["b0", "b1"], ["charge"]);

@@ -36,7 +36,7 @@ export class ComingIn {
   readonly parts = new Map<string, PartOfBoard>();
   readonly failed = new Map<string, string>();
   /** All that was in sight first is there: from now on somebody may be scrolling, and the page needs a processor for that. */
-  opened = false;
+  opened: boolean;
   private readonly taking = new Set<string>();
   private readonly byId: ReadonlyMap<string, BoardRecord>;
 
@@ -47,6 +47,7 @@ export class ComingIn {
   ) {
     this.columns = new Map(kept);
     this.cells = new Map(cells);
+    this.opened = all.every((b) => kept.has(b.id));
     this.byId = new Map(all.map((b) => [b.id, b]));
   }
 

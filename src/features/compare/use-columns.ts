@@ -164,6 +164,9 @@ export function useColumns(
   }, []);
   if (live.state === "failed") return { failed: live.message };
   if (!base) return null;
-  const own = made.of === base ? made : { ...NOTHING, columns: base.kept, cells: base.cells };
+  const own =
+    made.of === base
+      ? made
+      : { ...NOTHING, columns: base.kept, cells: base.cells, opened: base.all.every((b) => base.kept.has(b.id)) };
   return { boards: base.all, ...own, see };
 }
