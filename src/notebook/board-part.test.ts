@@ -1,7 +1,7 @@
 import "fake-indexeddb/auto";
 import { packedDemo } from "@/testing/demo";
 import { CHARACTERISTICS } from "@/core/characteristics";
-import { proceduresInSight, ROOM, toldBy } from "@/core/compare";
+import { FIRST_PROCEDURES, proceduresInSight, toldBy } from "@/core/compare";
 import { PROCEDURE_FACTS } from "@/core/procedures/catalogue";
 import { seeded } from "@/core/simulator";
 import { computedBy } from "@/testing/compute";
@@ -50,8 +50,7 @@ test("what some procedures' runs tell of a board is what the whole board says of
 test("a part is kept nowhere as if it were the whole; what was found in its runs is", async () => {
   const [board] = await boards(notebookId);
   if (!board) throw new Error("no board");
-  const first = proceduresInSight([], { from: 0, room: ROOM });
-  const part = await comparedPart(computedBy({}), board, first);
+  const part = await comparedPart(computedBy({}), board, FIRST_PROCEDURES);
   await derivedWritten();
   const kept = (await (await database()).getAllKeys("derived")).filter((k) => k.includes(":"));
   expect(kept.length).toBeGreaterThan(0);

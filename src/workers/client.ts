@@ -176,7 +176,7 @@ let shared: WorkerClient | null = null;
 export const computing = (): WorkerClient => (shared ??= openWorker(warmed));
 
 let warmed = false;
-/** Starts both shared workers once and has them load every procedure: said by a page that is about to work out many runs. */
+/** Starts both shared workers once and has them load what judging takes, and what `page` works out first: said by a page that is about to work out many runs. */
 export function workersAhead(page: ManyBoards | null = null): void {
   if (warmed) return;
   warmed = true;

@@ -59,8 +59,8 @@ export async function ofBoard({ what, boardId, ask }: Tasks["of-board"]["ask"]):
 
 /** Loads what the rows of a comparison that stand first are worked out with. */
 export async function comparisonAhead(): Promise<void> {
-  const { proceduresInSight, ROOM } = await import("@/core/compare");
-  await Promise.all([...proceduresInSight([], { from: 0, room: ROOM })].map(loadProcedure));
+  const { FIRST_PROCEDURES } = await import("@/core/compare");
+  await Promise.all([...FIRST_PROCEDURES].map(loadProcedure));
 }
 
 /** What a stored log's analysis gives. */

@@ -11,5 +11,5 @@ export {
   type ClaimRow,
 } from "./claim-marks";
 export { density, lanes, onStrip, stripScale, type StripScale } from "./strip";
-export { cellsToldBy, proceduresInSight, ROOM, toldBy } from "./part";
+export { cellsToldBy, FIRST_PROCEDURES, proceduresInSight, ROOM, toldBy } from "./part";
 export { packColumn, type PackedColumn } from "./packed";

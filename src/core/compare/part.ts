@@ -45,3 +45,6 @@ export function proceduresInSight(
   const next = below.filter((c) => may(c.name) && !told(c.name)).slice(0, Math.ceil(A_ROW * (room - names.length)));
   return new Set([...names, ...next.map((c) => c.name)].flatMap(proceduresBehind));
 }
+
+/** The procedures behind the rows that stand first, while nothing says which are in sight. */
+export const FIRST_PROCEDURES: ReadonlySet<string> = proceduresInSight([], { from: 0, room: ROOM });

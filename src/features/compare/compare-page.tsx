@@ -3,7 +3,7 @@
 import { useRouter, useSearchParams } from "next/navigation";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { characteristic } from "@/core/characteristics";
-import { proceduresInSight, ROOM } from "@/core/compare";
+import { FIRST_PROCEDURES } from "@/core/compare";
 import type { NeedRecord, NotebookId } from "@/core/files/records";
 import { useSession } from "@/browser/context";
 import { ofKind, useLive } from "@/storage";
@@ -18,9 +18,6 @@ import { useColumns, type Columns } from "./use-columns";
 
 workersIfLikely("comparison", "not kept");
 
-/** What a board is worked out from first, while nothing says which rows are in sight. */
-const FIRST = proceduresInSight([], { from: 0, room: ROOM });
-
 const VIEWS = ["claims", "quantities", "figures"] as const;
 type View = (typeof VIEWS)[number];
 
@@ -29,7 +26,7 @@ export function ComparePage() {
   const { notebook } = useSession();
   // In the figures the first rows come first; the other views show whole boards.
   const [view] = useView();
-  const columnState = useColumns(notebook.id, view === "figures" ? FIRST : null);
+  const columnState = useColumns(notebook.id, view === "figures" ? FIRST_PROCEDURES : null);
   useEffect(() => {
     document.title = "Comparison · Nimbus Bench";
   }, []);

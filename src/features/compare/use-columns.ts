@@ -123,15 +123,13 @@ export function useColumns(
       await Promise.all(turn.boards.map((b) => take(b, turn)));
       if (gone) return;
       const inSight = all.inSight(seen.current);
-      if (turn.visible && inSight && !all.opened) {
-        all.opened = true;
-        flush();
-        // What was found for the rows in sight is taken up for the rest of each board.
-        if (turn.first) await workersSettled();
-      }
+      const opens = turn.visible && inSight && !all.opened;
+      all.opened ||= opens;
       // Those in sight are shown together where they are kept, one by one where each takes its time.
       if ((turn.visible ? inSight : all.done) || performance.now() - flushed > (turn.visible ? FLUSH / 4 : FLUSH))
         flush();
+      // What was found for the rows in sight is taken up for the rest of each board.
+      if (opens && turn.first) await workersSettled();
       wake.current?.();
     };
     void (async () => {
